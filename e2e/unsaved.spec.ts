@@ -104,6 +104,25 @@ test.describe('what is written and not saved is not lost by leaving', () => {
     await expect(description).toHaveValue(was)
   })
 
+  test('nor by closing a person or opening another', async ({ page }) => {
+    await open(page, '/people')
+    const edit = page.getByRole('button', { name: 'Edit' })
+    await edit.nth(0).click()
+    const title = page.getByRole('textbox', { name: 'Job title' })
+    await title.fill('Something new')
+    await page.getByRole('button', { name: 'Add person' }).click()
+    await page.getByRole('button', { name: 'Keep editing' }).click()
+    await expect(title).toHaveValue('Something new')
+    await title.press('Escape')
+    await page.getByRole('button', { name: 'Discard changes' }).click()
+    await expect(title).toHaveCount(0)
+    // Opened and closed again, nothing is asked.
+    await edit.nth(1).click()
+    await title.press('Escape')
+    await expect(title).toHaveCount(0)
+    await expect(question(page)).toHaveCount(0)
+  })
+
   test('nor by what somebody else saves meanwhile: it is told, and one may take theirs', async ({ page, request }) => {
     await open(page, '/territories')
     const { data } = (await (await request.get('/api/v1/catalogue')).json()) as {
@@ -125,5 +144,21 @@ test.describe('what is written and not saved is not lost by leaving', () => {
     await put(were)
     await expect(first).toHaveValue(were[0]?.name ?? '')
     await expect(told).toHaveCount(0)
+  })
+
+  test('nor by a press beside a form that stands over the page', async ({ page }) => {
+    await open(page, '/booking')
+    const dialog = page.getByRole('dialog', { name: 'Add booking page' })
+    const name = dialog.getByRole('textbox', { name: 'Name' })
+    await page.getByRole('button', { name: 'Add page…' }).click()
+    await expect(name).toBeFocused()
+    await page.mouse.click(10, 400)
+    await expect(dialog).toHaveCount(0)
+    await page.getByRole('button', { name: 'Add page…' }).click()
+    await name.fill('A visit')
+    await page.mouse.click(10, 400)
+    await expect(name).toHaveValue('A visit')
+    await name.press('Escape')
+    await expect(dialog).toHaveCount(0)
   })
 })

@@ -1,4 +1,5 @@
-import { expect, newDeal, open, setRule, test } from './app'
+import { readdirSync, readFileSync } from 'node:fs'
+import { expect, load, newDeal, open, OWN_PAGE, setRule, test } from './app'
 
 test.describe('writing a rule', () => {
   test('by keyboard alone, from the blank sheet to a task for the owner', async ({ page, request }) => {
@@ -107,6 +108,36 @@ test.describe('writing a rule', () => {
     await expect(page.locator('[data-line="step:s1"]')).toContainText('set a field')
     await page.keyboard.press('Control+y')
     await expect(page.locator('[data-line="step:s1"]')).toContainText('set the units')
+  })
+
+  test('what is typed while the editors are still on their way is not lost', OWN_PAGE, async ({ page, request }) => {
+    const { id } = (await (
+      await request.post('/api/v1/rules', { data: { name: 'Typed ahead', object: 'deal' } })
+    ).json()) as { id: number }
+    const folder = '.output/public/_nuxt'
+    const script = readdirSync(folder).find(
+      (name) => name.endsWith('.js') && readFileSync(`${folder}/${name}`, 'utf8').includes('__name:"WordPop"'),
+    )
+    expect(script).toBeDefined()
+    let letIn = (): void => undefined
+    const held = new Promise<void>((go) => (letIn = go))
+    await page.route(`**/_nuxt/${script}`, async (route) => {
+      await held
+      await route.continue()
+    })
+    await load(page, `/rules/${id}`)
+    await page.keyboard.press('/')
+    await page.keyboard.type('set a field')
+    await page.keyboard.press('Enter')
+    await expect(page.locator('[data-line="step:s1"]')).toBeVisible()
+    await page.keyboard.type('units')
+    await page.keyboard.press('Enter')
+    await page.keyboard.type('4')
+    await page.keyboard.press('Enter')
+    letIn()
+    await expect(page.locator('[data-line="step:s1"]')).toContainText('set the units to 4')
+    // None of it was a shortcut of the page.
+    await expect(page.locator('[data-line^="condition:"]')).toHaveCount(0)
   })
 
   test('steps move with Alt and the arrows and travel between rules as text', async ({ page, request, context }) => {

@@ -159,7 +159,8 @@ async function prove(): Promise<void> {
     /* What does not fit is told when it is kept. */
   }
 }
-watch(given, (now, before) => {
+// A card comes anew when it has been saved, and when everybody's points have been worked out by it.
+watch([given, chosen], ([now], [before]) => {
   if (now?.id !== before?.id) preview.value = null
   clearTimeout(timer)
   timer = setTimeout(() => void prove(), 200)

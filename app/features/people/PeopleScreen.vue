@@ -3,6 +3,7 @@ import { ROLES, type Person, type Role, ROLE_WORDS } from '#core/fields/field'
 import { sayDate } from '#core/time/say'
 import { read, send, attempt } from '~/shared/api/api'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
+import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import PeopleNav from './PeopleNav.vue'
 import ZoneList from './ZoneList.vue'
@@ -38,7 +39,16 @@ const edited = reactive({
   password: '',
 })
 
-function begin(person: Person | null): void {
+/** What stands in the forms, and what did when one was opened. */
+const stands = computed(() => JSON.stringify([given, edited]))
+const begun = ref('')
+const dirty = computed(() => open.value !== null && stands.value !== begun.value)
+const work = useTemplateRef('work')
+async function close(): Promise<void> {
+  if (await work.value?.mayLeave()) open.value = null
+}
+async function begin(person: Person | null): Promise<void> {
+  if (!(await work.value?.mayLeave())) return
   open.value = person?.id ?? 'new'
   if (person)
     Object.assign(edited, {
@@ -50,7 +60,9 @@ function begin(person: Person | null): void {
       password: '',
     })
   else Object.assign(given, blank())
-  void nextTick(() => document.querySelector<HTMLElement>('[data-first]')?.focus())
+  begun.value = stands.value
+  await nextTick()
+  document.querySelector<HTMLElement>('[data-first]')?.focus()
 }
 async function add(): Promise<void> {
   if (await attempt(() => send('POST', '/api/v1/people', given))) await done()
@@ -112,7 +124,7 @@ const away = (person: Person): string =>
       class="mt-3 flex flex-wrap items-end gap-3 rounded-[3px] bg-paper2 p-3"
       aria-label="New person"
       @submit.prevent="add"
-      @keydown.escape="open = null"
+      @keydown.escape="close"
     >
       <label class="quiet"
         >Name<br /><input
@@ -178,7 +190,7 @@ const away = (person: Person): string =>
                 class="button py-0.5!"
                 :aria-label="`Edit ${person.name}`"
                 :aria-expanded="open === person.id"
-                @click="open === person.id ? (open = null) : begin(person)"
+                @click="open === person.id ? close() : begin(person)"
               >
                 Edit
               </button>
@@ -190,7 +202,7 @@ const away = (person: Person): string =>
                 class="flex flex-wrap items-end gap-3"
                 :aria-label="person.name"
                 @submit.prevent="ask(person.id)"
-                @keydown.escape="open = null"
+                @keydown.escape="close"
               >
                 <label class="quiet"
                   >Name<br /><input v-model="edited.name" data-first class="entry w-44" required maxlength="100"
@@ -270,6 +282,7 @@ const away = (person: Person): string =>
         <button type="button" class="button" data-first @click="asked = null">Cancel</button>
       </p>
     </AppDialog>
+    <UnsavedWork ref="work" :dirty="dirty" />
     <AppDialog
       v-if="asked?.what === 'away'"
       :title="`Who steps in for ${store.personName(asked.id)}?`"

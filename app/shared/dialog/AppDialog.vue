@@ -3,7 +3,8 @@ import { Dialog, DialogPanel } from '@headlessui/vue'
 
 /**
  * A question that has to be answered before anything else: over the page, with the focus kept inside, closed by Escape.
- * The focus goes to what is marked with `data-first`, else to the first thing that takes it.
+ * The focus goes to what is marked with `data-first`, else to the first thing that takes it. A press beside it closes
+ * it as well, but for what somebody has typed into it: that takes Escape or a button.
  */
 withDefaults(
   defineProps<{
@@ -25,12 +26,17 @@ const body = useTemplateRef<HTMLElement>('body')
 const first = shallowRef<HTMLElement | null>(null)
 watch(
   body,
-  (now) => {
-    first.value = now?.querySelector<HTMLElement>('[data-first]') ?? null
+  (el) => {
+    first.value = el?.querySelector<HTMLElement>('[data-first]') ?? null
     first.value?.focus()
   },
   { flush: 'sync' },
 )
+/** Whether something was typed into it, and whether the last press was beside it. */
+const now = { typed: false, beside: false }
+function close(): void {
+  if (!(now.typed && now.beside)) emit('close')
+}
 onMounted(() => requestAnimationFrame(() => first.value?.focus()))
 </script>
 
@@ -41,7 +47,10 @@ onMounted(() => requestAnimationFrame(() => first.value?.focus()))
     :aria-label="label ?? title"
     :initial-focus="first"
     class="relative z-50"
-    @close="emit('close')"
+    @close="close"
+    @keydown.capture="now.beside = false"
+    @pointerdown.capture="now.beside = !body?.contains($event.target as Node)"
+    @input="now.typed = true"
   >
     <div class="fixed inset-0 bg-black/25" aria-hidden="true" />
     <div class="fixed inset-0 grid grid-cols-[minmax(0,1fr)] place-items-center overflow-auto p-4">

@@ -46,6 +46,33 @@ async function handOver(): Promise<void> {
   handing = false
 }
 
+// What is handed over comes by here once more, and is not kept again: that would never end.
+const isKept = ({ key, ctrlKey, metaKey, altKey, isTrusted }: KeyboardEvent): boolean =>
+  isTrusted &&
+  !ctrlKey &&
+  !metaKey &&
+  !altKey &&
+  // Escape is kept only behind others: it is meant for what they bring up, and not for what closes by them.
+  (key.length === 1 || key === 'Enter' || (key === 'Escape' && (handing || early.length > 0)))
+
+function keep(event: KeyboardEvent): void {
+  event.preventDefault()
+  event.stopImmediatePropagation()
+  early.push(event.key)
+}
+
+/** The same for a panel that is asked for and not there yet, since what it is made of is still on its way. */
+export function useAskedFor(asked: () => boolean): void {
+  useEventListener(
+    'keydown',
+    (event: KeyboardEvent) => {
+      if (asked() && ![...panels].some((panel) => panel.value) && !isEntry(document.activeElement) && isKept(event))
+        keep(event)
+    },
+    { capture: true },
+  )
+}
+
 /**
  * Nothing that is typed is lost: what comes while a panel opens, and has not taken the focus yet, is kept and goes into
  * what takes it. Otherwise somebody quick would type into nothing, or on to the shortcuts of the page: until then the
@@ -56,24 +83,12 @@ export function useTypedAhead(panel: Panel): void {
   onScopeDispose(() => panels.delete(panel))
   /** Whether the panel has had the focus; from then on what is typed beside it is meant for there. */
   let taken = false
-  // What is handed over comes by here once more, and is not kept again: that would never end.
-  const isKept = ({ key, ctrlKey, metaKey, altKey, isTrusted }: KeyboardEvent): boolean =>
-    isTrusted &&
-    !ctrlKey &&
-    !metaKey &&
-    !altKey &&
-    // Escape is kept only behind others: it is meant for what they bring up, and not for what closes by them.
-    (key.length === 1 || key === 'Enter' || (key === 'Escape' && (handing || early.length > 0)))
-
   useEventListener(
     'keydown',
     (event: KeyboardEvent) => {
       const held = document.activeElement
       const onItsWay = held === document.body || (!taken && !isEntry(held))
-      if (!isKept(event) || !panel.value || !(onItsWay || handing)) return
-      event.preventDefault()
-      event.stopImmediatePropagation()
-      early.push(event.key)
+      if (isKept(event) && panel.value && (onItsWay || handing)) keep(event)
     },
     { capture: true },
   )

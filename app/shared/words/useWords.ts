@@ -1,3 +1,4 @@
+import { useAskedFor } from '~/shared/keys/useTypedAhead'
 import { loadEditors } from './editors'
 
 /** Which word of a sentence is being edited, and where the focus goes after. `path` is `step:s1`. */
@@ -9,6 +10,7 @@ export interface WordTarget {
 export function useWords() {
   const target = ref<WordTarget | null>(null)
   if (import.meta.client) onNuxtReady(() => void loadEditors())
+  useAskedFor(() => target.value !== null)
   const openKey = computed(() => (target.value ? `${target.value.path}/${target.value.param}` : null))
 
   const wordAt = (path: string, param: string) => document.querySelector<HTMLElement>(`[data-word="${path}/${param}"]`)
