@@ -227,6 +227,21 @@ test('rules are found by folder and label, which are no change to publish', asyn
   await expect(page.getByRole('link', { name: 'Found by folder' })).toBeVisible()
   await expect(page.getByText('Unpublished changes', { exact: true }).locator('visible=true')).toHaveCount(0)
   await expect(page).toHaveURL(/folder=Pilots.*label=autumn/)
+  // Both at once: the first is still on its way into the address when the second comes.
+  await load(page, '/rules')
+  await expect(page.locator('option[value="Pilots"]')).toBeAttached()
+  await page.evaluate(() => {
+    const choose = (value: string): void => {
+      const list = globalThis.document.querySelector<HTMLOptionElement>(`option[value="${value}"]`)?.closest('select')
+      if (!list) throw new Error(value)
+      list.value = value
+      list.dispatchEvent(new Event('change', { bubbles: true }))
+    }
+    choose('Pilots')
+    choose('autumn')
+  })
+  await expect(page).toHaveURL(/folder=Pilots.*label=autumn/)
+  await expect(page.getByRole('combobox', { name: 'Folder' })).toHaveValue('Pilots')
 })
 
 test('a rule about no record is written, rehearsed, and gives everybody of a team a task, once', async ({ page }) => {

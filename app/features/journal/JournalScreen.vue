@@ -10,6 +10,7 @@ import { STATE_WORDS } from '~/shared/run/tones'
 import { useLineKeys } from '~/shared/keys/useLineKeys'
 import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
+import { useQueryChange } from '~/shared/useQueryChange'
 import RefLink from '~/shared/record/RefLink.vue'
 
 useHead({ title: 'Journal' })
@@ -59,8 +60,8 @@ async function retry(): Promise<void> {
   await refresh()
 }
 const zone = computed(() => store.catalogue.workspace.zone)
-const set = (key: string, value: string) =>
-  navigateTo({ query: { ...route.query, [key]: value || undefined } }, { replace: true })
+const put = useQueryChange()
+const set = (key: string, value: string) => put({ [key]: value })
 const MARKS = [
   ['data', 'Changed data'],
   ['people', 'Task or notification'],

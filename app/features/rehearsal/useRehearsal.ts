@@ -8,6 +8,7 @@ import type { Value } from '#core/language/value'
 import type { AnswerOf } from '~/shared/live/useLiveQuery'
 import type { RehearsalView } from '~~/server/worker/rehearsals'
 import { attempt, read, send } from '~/shared/api/api'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
 type RuleLines = AnswerOf<'/api/v1/rules'>['rules']
@@ -53,9 +54,7 @@ export function useRehearsal(rules: () => RuleLines) {
   const only = computed(() => Number(text('only')) || null)
   const day = computed(() => text('day') || null)
   const owner = computed(() => text('owner') || null)
-  async function go(change: Readonly<Record<string, string | undefined>>): Promise<void> {
-    await navigateTo({ query: { ...route.query, ...change } }, { replace: true })
-  }
+  const go = useQueryChange()
   const lines = computed(() => rules().filter((rule) => rule.state !== 'archived'))
   const script = ref<Assumed[]>([])
   const assuming = ref(false)

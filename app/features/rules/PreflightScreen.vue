@@ -3,6 +3,7 @@ import type { FindingLine } from '~~/server/views/preflight'
 import { read, send, attempt } from '~/shared/api/api'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FindingList from './FindingList.vue'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** What reading all rules together brings to light. */
@@ -16,9 +17,10 @@ const SEVERITIES = [
   ['warning', 'Warning'],
   ['info', 'Info'],
 ] as const
+const put = useQueryChange()
 const severity = computed({
   get: () => (typeof route.query.severity === 'string' ? route.query.severity : ''),
-  set: (value) => void navigateTo({ query: { ...route.query, severity: value || undefined } }, { replace: true }),
+  set: (value) => void put({ severity: value }),
 })
 const findings = computed(() => (data.value?.findings ?? []) as readonly FindingLine[])
 const shown = computed(() =>

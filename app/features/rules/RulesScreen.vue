@@ -11,6 +11,7 @@ import { send, attempt } from '~/shared/api/api'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { vTyped } from '~/shared/keys/typed'
 
 useHead({ title: 'Rules' })
@@ -24,12 +25,12 @@ const { data, refresh } = useLiveQuery('/api/v1/rules', {
   changedBy: ['rules', 'run'],
 })
 
+const put = useQueryChange()
 /** What is looked for stands in the address, so that it can be shared and gone back to. */
 const asked = (name: string) =>
   computed({
     get: () => (typeof route.query[name] === 'string' ? route.query[name] : ''),
-    set: (value: string) =>
-      void navigateTo({ query: { ...route.query, [name]: value || undefined } }, { replace: true }),
+    set: (value: string) => void put({ [name]: value }),
   })
 const [words, state, about, start, field, person, trouble, folder, label] = [
   asked('words'),

@@ -99,6 +99,29 @@ describe('what is written over something saved', () => {
     expect(state()).toEqual(['Hello there, you', true, true])
   })
 
+  it('is one’s own also where it comes back in the last moment, and replaces what others had saved', async () => {
+    const { draft, write, comes, state } = setting()
+    write('Hello there')
+    await comes('Good day')
+    expect(draft.elsewhere.value).toBe(true)
+    await draft.save(({ text }) => {
+      write('Hello there, you')
+      void comes(text)
+      return Promise.resolve(true)
+    })
+    await nextTick()
+    expect(state()).toEqual(['Hello there, you', true, false])
+  })
+
+  it('is nothing of one’s own once it is what is saved, and goes with that', async () => {
+    const { write, comes, state } = setting()
+    write('a')
+    await comes('b')
+    write('b')
+    await comes('c')
+    expect(state()).toEqual(['c', false, false])
+  })
+
   it('stays where saving was refused, and tells of what others saved meanwhile', async () => {
     const { draft, write, comes, state } = setting()
     write('Hello there')

@@ -1,4 +1,4 @@
-import { computed, ref, watch, type Ref } from 'vue'
+import { computed, nextTick, ref, watch, type Ref } from 'vue'
 
 const asText = (value: unknown): string => JSON.stringify(value)
 const copyOf = <T>(value: T): T => JSON.parse(asText(value)) as T
@@ -13,12 +13,10 @@ export function draftOf<T>(saved: () => T, of: () => unknown = () => null) {
   const elsewhere = ref(false)
   /** What is being saved just now. */
   const sent = ref<string | null>(null)
-  let taken = asText(written.value)
 
   /** Leaves what is written for what is saved. */
   function take(): void {
     written.value = copyOf(saved())
-    taken = asText(written.value)
     sent.value = null
     elsewhere.value = false
   }
@@ -26,9 +24,9 @@ export function draftOf<T>(saved: () => T, of: () => unknown = () => null) {
   watch(() => asText(of()), take)
   watch(
     () => asText(saved()),
-    (now) => {
+    (now, before) => {
       const mine = asText(written.value)
-      if (mine === taken || mine === now) take()
+      if (mine === before || mine === now) take()
       // What comes while one saves is most often one's own.
       else if (sent.value === null) elsewhere.value = true
     },
@@ -49,11 +47,12 @@ export function draftOf<T>(saved: () => T, of: () => unknown = () => null) {
       sent.value = mine
       try {
         const answer = await work(copyOf(written.value))
+        // What it brought is looked at while it is known to be one's own.
+        await nextTick()
         if (asText(of()) !== item) return
-        const now = asText(saved())
-        if (!answer) elsewhere.value ||= now !== before
+        if (!answer) elsewhere.value ||= asText(saved()) !== before
         else if (asText(written.value) === mine) take()
-        else taken = now
+        else elsewhere.value = false
       } finally {
         sent.value = null
       }
