@@ -159,7 +159,7 @@ async function prove(): Promise<void> {
     /* What does not fit is told when it is kept. */
   }
 }
-// A card comes anew when it has been saved, and when everybody's points have been worked out by it.
+// A scorecard comes again once it is saved, and once all scores are recalculated by it.
 watch([given, chosen], ([now], [before]) => {
   if (now?.id !== before?.id) preview.value = null
   clearTimeout(timer)

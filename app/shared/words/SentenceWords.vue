@@ -21,7 +21,7 @@ const whole = computed(
       params.value.some((param) => props.open === `${props.path}/${param}` || props.bad?.includes(param))),
 )
 const said = computed(() => (whole.value ? props.parts : foldUsual(props.parts)))
-/** Its lines. The second one, most often a title, stands beside the end of the first where there is room for all of it. */
+/** Its lines. The second, most often a title, stands beside the end of the first where there is room for all of it. */
 const lines = computed(() => {
   const made: { readonly at: number; readonly part: Exclude<SentencePart, { readonly break: true }> }[][] = [[]]
   said.value.forEach((part, at) => ('break' in part ? made.push([]) : made.at(-1)?.push({ at, part })))
