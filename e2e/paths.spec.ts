@@ -202,6 +202,41 @@ test('a rule that shall run once ever for each record says so, and does', async 
   expect(lines[0]?.outcome).toMatch(/it already ran for this record on .* and runs only once$/)
 })
 
+test('what is found out while a rule is being switched on does not push the buttons from under the pointer', async ({
+  page,
+  request,
+}) => {
+  const rule = await newRule(request, 'Steady', { triggers: [enters('hp-terms')], steps: [set('s1', 'units', 4)] })
+  const { draft, draftRev: rev } = (await (await request.get(`/api/v1/rules/${rule}`)).json()) as {
+    draft: object
+    draftRev: number
+  }
+  const put = await request.put(`/api/v1/rules/${rule}/draft`, {
+    data: { document: { ...draft, repeats: { how: 'once' } }, rev },
+  })
+  expect(put.ok(), await put.text()).toBe(true)
+  let letGo: () => void = () => undefined
+  const later = new Promise<void>((resolve) => (letGo = resolve))
+  for (const slow of ['**/existing?*', '**/forecasts/*', '**/versions'])
+    await page.route(slow, async (route) => {
+      await later
+      await route.continue()
+    })
+  await open(page, `/rules/${rule}`)
+  await page.locator('[data-switch-on]').click()
+  const dialog = page.getByRole('dialog', { name: 'Switch on this rule' })
+  const button = dialog.getByRole('button', { name: 'Publish', exact: true })
+  await expect(dialog).toContainText('Calculating')
+  const before = await button.boundingBox()
+  letGo()
+  await expect(dialog).toContainText('Changes since version 1')
+  await expect(dialog).toContainText('It won’t run by itself.')
+  await expect(dialog).toContainText('Also run it now for')
+  expect(await button.boundingBox()).toEqual(before)
+  await button.click()
+  await expect(page.locator('[data-state]')).toHaveText('On · Version 2')
+})
+
 test('a failed run is tried again from where it failed, once the field is back', async ({ page, request }) => {
   const field = (await (
     await request.post('/api/v1/fields', {

@@ -104,6 +104,7 @@ watch([running, late], () => {
     :title="on ? 'Publish changes?' : 'Switch on this rule?'"
     label="Switch on this rule"
     :width="560"
+    filling
     @close="emit('close')"
   >
     <WhenItRuns :rule="rule" :evidence="evidence" />
@@ -165,7 +166,7 @@ watch([running, late], () => {
         placeholder="Why did you change it?"
         @keydown.enter="publish"
     /></label>
-    <div class="mt-4 flex gap-2">
+    <div class="sticky -bottom-5 -mb-5 flex gap-2 bg-raised pt-4 pb-5">
       <button
         type="button"
         class="button main"

@@ -14,8 +14,10 @@ withDefaults(
     role?: 'dialog' | 'alertdialog'
     /** In pixels; a narrow window takes less. */
     width?: number
+    /** It goes on filling while it stands: then its lower edge stays where it is, and with it the buttons there. */
+    filling?: boolean
   }>(),
-  { label: undefined, role: 'dialog', width: 440 },
+  { label: undefined, role: 'dialog', width: 440, filling: false },
 )
 const emit = defineEmits<{ close: [] }>()
 const body = useTemplateRef<HTMLElement>('body')
@@ -53,7 +55,10 @@ onMounted(() => requestAnimationFrame(() => first.value?.focus()))
     @input="now.typed = true"
   >
     <div class="fixed inset-0 bg-black/25" aria-hidden="true" />
-    <div class="fixed inset-0 grid grid-cols-[minmax(0,1fr)] place-items-center overflow-auto p-4">
+    <div
+      class="fixed inset-0 grid grid-cols-[minmax(0,1fr)] justify-items-center overflow-auto p-4"
+      :class="filling ? 'items-end pb-[max(1rem,12vh)]' : 'items-center'"
+    >
       <DialogPanel class="pop max-h-full max-w-full overflow-auto p-5" :style="{ width: `${width}px` }">
         <div ref="body">
           <h2>{{ title }}</h2>
