@@ -62,6 +62,32 @@ const walls = [
   },
 ]
 
+/** Formatting breaks lines of code; this is for comments, and for code behind which formatting gives up. */
+const AS_LONG_AS_IT_IS = {
+  ignoreStrings: true,
+  ignoreTemplateLiterals: true,
+  ignoreUrls: true,
+  ignoreRegExpLiterals: true,
+}
+const lines = [
+  { files: ['**/*.{ts,mts,mjs}'], rules: { 'max-len': ['error', { code: 120, ...AS_LONG_AS_IT_IS }] } },
+  {
+    files: ['**/*.vue'],
+    rules: {
+      'vue/max-len': [
+        'error',
+        {
+          code: 120,
+          template: 120,
+          ...AS_LONG_AS_IT_IS,
+          ignoreHTMLAttributeValues: true,
+          ignoreHTMLTextContents: true,
+        },
+      ],
+    },
+  },
+]
+
 /** Every text says the same thing by the same plain word. */
 const words = {
   files: ['{app,core,server,demo,cli}/**/*.{ts,vue}'],
@@ -95,6 +121,7 @@ export default withNuxt(
   pure,
   ...walls,
   words,
+  ...lines,
   {
     files: ['app/**/*.{ts,vue}'],
     rules: {

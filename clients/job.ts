@@ -4,9 +4,9 @@ import type { components, paths } from './api'
 type Rule = components['schemas']['Rule']
 
 /**
- * A job as a program of somebody else does it, by a client that was made from the description and nothing else: it makes
- * a rule, switches it on, makes a deal with its contact, moves it, and finishes the task that comes of it. There is no
- * cast in here; what the description does not say cannot be written.
+ * A job as a program of somebody else does it, by a client that was made from the description and nothing else: it
+ * makes a rule, switches it on, makes a deal with its contact, moves it, and finishes the task that comes of it. There
+ * is no cast in here; what the description does not say cannot be written.
  */
 export async function job(base: string, key: string): Promise<{ readonly title: string; readonly state: string }> {
   const api = createClient<paths>({ baseUrl: `${base}/api/v1`, headers: { authorization: `Bearer ${key}` } })

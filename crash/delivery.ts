@@ -54,8 +54,8 @@ function fillOutbox(dbFile: string, messages: number): void {
 }
 
 /**
- * Two processes hand over the same outbox and are killed again and again. Each message is handed over once; twice, under
- * one key, only by a process that was killed between handing it over and saying so.
+ * Two processes hand over the same outbox and are killed again and again. Each message is handed over once; twice,
+ * under one key, only by a process that was killed between handing it over and saying so.
  */
 export async function deliveryRounds({
   messages,

@@ -35,8 +35,8 @@ export interface Rounds {
 }
 
 /**
- * Two processes send the same things to a real server and are killed again and again. Each arrives; again only under its
- * own id, and only where a process was killed while it was on its way.
+ * Two processes send the same things to a real server and are killed again and again. Each arrives; again only under
+ * its own id, and only where a process was killed while it was on its way.
  */
 export async function outgoingRounds(
   open: () => Promise<OtherSide>,

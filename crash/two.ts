@@ -86,8 +86,8 @@ function check(dbFile: string, acknowledged: readonly number[]): { readonly runs
 }
 
 /**
- * Two processes change deals of one database, work its clock and hand over its messages, and are killed again and again,
- * each `kills` times. Nothing is lost and nothing done twice.
+ * Two processes change deals of one database, work its clock and hand over its messages, and are killed again and
+ * again, each `kills` times. Nothing is lost and nothing done twice.
  */
 export async function twoProcesses({
   kills,

@@ -1,7 +1,9 @@
 import { test as base, expect, type APIRequestContext, type Page } from '@playwright/test'
 import { BASE, signedInAt, WORKER } from './address'
 
-/** Runs in the page: an act that leaves the focus on the page itself is said in the console, which has to stay empty. */
+/**
+ * Runs in the page: an act that leaves the focus on the page itself is said in the console, which has to stay empty.
+ */
 function watchFocus(): void {
   let waits: ReturnType<typeof setTimeout> | undefined
   const act = ({ key }: KeyboardEvent): void => {
@@ -109,7 +111,8 @@ export const test = base.extend<{ quiet: readonly string[] }, { going: Going }>(
   quiet: [
     async ({ page }, use) => {
       const said: string[] = []
-      // Slowed down so many times: where a test does not wait for what it needs, it shows here before a busy host finds it.
+      // Slowed down so many times: where a test does not wait for what it needs, it shows here before a busy host finds
+      // it.
       if (process.env.E2E_SLOW) {
         const session = await page.context().newCDPSession(page)
         await session.send('Emulation.setCPUThrottlingRate', { rate: Number(process.env.E2E_SLOW) })

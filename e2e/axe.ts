@@ -8,8 +8,8 @@ export const WHOLE: Where = { exclude: ['iframe'] }
 export const IN_POPOVER: Where = { include: ['[data-pop]'] }
 
 /**
- * What axe finds, one line a rule. It is asked in the page itself, where there are no frames to look into, and handed over
- * once a page: half a megabyte each time takes longer than what it looks at.
+ * What axe finds, one line a rule. It is asked in the page itself, where there are no frames to look into, and handed
+ * over once a page: half a megabyte each time takes longer than what it looks at.
  */
 export async function found(page: Page, where: Where = WHOLE, options: RunOptions = {}): Promise<readonly string[]> {
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axe.source)

@@ -4,7 +4,10 @@ import { expect, load, open, test } from './app'
 import { ownDemo } from './own-demo'
 import { byApi, type Rule } from './rules-by-api'
 
-/** Rules that say what was meant: about money, a segment, a formula, the record just made, and a task that is waited for. */
+/**
+ * Rules that say what was meant: about money, a segment, a formula, the record just made, and a task that is waited
+ * for.
+ */
 const demo = ownDemo(3138)
 const { api, get, post, make, today } = demo
 const { draft, rule, runs, patch, switchOn, tasksOf, turn, values } = byApi(demo)

@@ -24,8 +24,8 @@ const answers = (base: string): Promise<boolean> =>
   )
 
 /**
- * Starts the built server over a database of its own: a copy of the filled demo, or an empty one; or as a second process
- * over that of another one.
+ * Starts the built server over a database of its own: a copy of the filled demo, or an empty one; or as a second
+ * process over that of another one.
  */
 export async function startServer(
   port: number,

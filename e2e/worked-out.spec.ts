@@ -375,7 +375,8 @@ test('activities come as CloudEvents too, one or a batch, each once; what does n
     ['Cy Probe', 'form', 'Quote'],
     ['Cy Probe', 'visit', '/prices'],
   ])
-  // A kind that nobody has made is refused by its row; what can be the name of none by its attribute, with all the others.
+  // A kind that nobody has made is refused by its row; what can be the name of none by its attribute, with all the
+  // others.
   const unknown = await send([event({}), event({ type: 'dance' })], 'application/cloudevents-batch+json')
   expect(await unknown.json()).toMatchObject({ refused: [{ row: 2, text: 'There is no activity “dance”.' }] })
   const wrong = await send([event({}), event({ type: 'no.9' })], 'application/cloudevents-batch+json')

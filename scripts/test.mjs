@@ -54,8 +54,8 @@ const vitest = (report) => ({ passed: report.numPassedTests, failed: report.numF
 // What passed at the second try has passed; the list above the sum calls it flaky.
 const playwright = ({ stats }) => ({ passed: stats.expected + stats.flaky, failed: stats.unexpected })
 
-// Two at a time, one a core, and as much for the one as for the other. In a fresh clone the settings that types, lint and
-// unit tests read are still to be made; types and the build both write .nuxt and so come one after the other.
+// Two at a time, one a core, and as much for the one as for the other. In a fresh clone the settings that types, lint
+// and unit tests read are still to be made; types and the build both write .nuxt and so come one after the other.
 const settings = run('settings', 'npx', ['nuxt', 'prepare'])
 const [built] = await Promise.all([
   single('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.'])

@@ -22,8 +22,8 @@ export interface AllThereIs {
 
 /**
  * Records as somebody sees them who does not see all. What is hidden is linked to nothing: no question finds it, and
- * values that are worked out from linked records are worked out from those that may be seen. So no answer is another one
- * when something hidden is.
+ * values that are worked out from linked records are worked out from those that may be seen. So no answer is another
+ * one when something hidden is.
  */
 export class SeenWorld implements DerivedWorld {
   constructor(

@@ -17,7 +17,8 @@ export interface Processed {
 
 /**
  * Takes one event through everything that hangs on it, live and in a rehearsal alike: values that are worked out from
- * others come first, then timers that it moves and what people did with an appointment, then what waited for it, then the rules it starts. The caller commits.
+ * others come first, then timers that it moves and what people did with an appointment, then what waited for it, then
+ * the rules it starts. The caller commits.
  *
  * `waiting` may be false where nothing waits anywhere, which saves a look; `guarded` is as in `handleEvent`.
  */

@@ -5,8 +5,8 @@ import { contextOf } from './ways'
 import type { Wait, World } from './world'
 
 /**
- * The moment of a wait, counted anew from where it began by the zone, the hours and the holidays as they are in `world`:
- * ms UTC, possibly past. `null` where it waits for no moment, or can no longer be counted.
+ * The moment of a wait, counted anew from where it began by the zone, the hours and the holidays as they are in
+ * `world`: ms UTC, possibly past. `null` where it waits for no moment, or can no longer be counted.
  */
 export function momentAnew(world: World, wait: Wait): number | null {
   const rule = world.ruleOfRun(wait.runId)

@@ -3,7 +3,10 @@ import { FIELD_TYPES } from './types'
 import type { Field } from './field'
 import { isEmpty, type Value, type Values } from '../language/value'
 
-/** What a field is called inside a sentence: its own phrase, else its label. Labels stand in the middle of sentences in lower case, unless they are names or abbreviations. */
+/**
+ * What a field is called inside a sentence: its own phrase, else its label. Labels stand in the middle of sentences in
+ * lower case, unless they are names or abbreviations.
+ */
 export function fieldWord(field: Field | null): string | null {
   if (!field) return null
   if (field.phrase) return field.phrase

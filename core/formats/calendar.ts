@@ -76,7 +76,9 @@ const EVENTS_MOST = 2000
 /** So often one that comes again and again is taken, at the most. */
 const TIMES_MOST = 100
 
-/** The instant (ms) of a time in a file; one that names no zone, or one that the file does not describe, is of `zone`. */
+/**
+ * The instant (ms) of a time in a file; one that names no zone, or one that the file does not describe, is of `zone`.
+ */
 function instant(time: ICAL.Time, zone: string): number {
   if (time.zone && time.zone !== ICAL.Timezone.localTimezone) return time.toJSDate().getTime()
   const two = (n: number): string => String(n).padStart(2, '0')

@@ -30,8 +30,8 @@ class Unreadable extends Error {}
 
 /**
  * Holidays of an iCalendar file (RFC 5545), which may hold several calendars: the whole days of its entries from last
- * year on, each as often as it comes (RRULE, RDATE), without what was taken out of it (EXDATE) or cancelled (STATUS), and
- * with what was moved (RECURRENCE-ID) where it is now. Refuses what it cannot read with the entry and the reason.
+ * year on, each as often as it comes (RRULE, RDATE), without what was taken out of it (EXDATE) or cancelled (STATUS),
+ * and with what was moved (RECURRENCE-ID) where it is now. Refuses what it cannot read with the entry and the reason.
  *
  * @param today a day of the year that is looked from, as YYYY-MM-DD
  */
@@ -156,7 +156,8 @@ function daysOfSeries(
   const event = new ICAL.Event(entry, { exceptions: [] })
   if (!event.isRecurring()) return daysOfOne(entry, startOf(entry))
   const found: Holiday[] = []
-  // Without a rule the library takes the dates that are listed, and not the one with which it begins (RFC 5545, 3.8.5.2).
+  // Without a rule the library takes the dates that are listed, and not the one with which it begins (RFC 5545,
+  // 3.8.5.2).
   if (!entry.hasProperty('rrule') && !leavesOut(entry, dayOf(startOf(entry))))
     found.push(...(daysOfOne(entry, startOf(entry)) ?? []))
   const iterator = event.iterator()

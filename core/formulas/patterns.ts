@@ -1,7 +1,7 @@
 /**
  * Patterns of `matches`, `replace` and `split` (XPath and XQuery Functions 3.1, 5.6). They are found by an engine that
- * takes time in proportion to the text, whatever somebody writes; so references back to a group are refused. It is large
- * and only asked where formulas are worked out, so it is handed in: pages check formulas without it.
+ * takes time in proportion to the text, whatever somebody writes; so references back to a group are refused. It is
+ * large and only asked where formulas are worked out, so it is handed in: pages check formulas without it.
  */
 export interface Pattern {
   /** How much work a letter is, at the most. */

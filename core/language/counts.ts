@@ -1,8 +1,8 @@
 import { NOUNS, type Noun } from './nouns'
 
 /**
- * Numbers, counts and lists in words. Every text that counts something is made with these, so that nouns and verbs agree
- * and no screen joins an “s” by itself. Plural classes as in Unicode CLDR, by way of `Intl.PluralRules`.
+ * Numbers, counts and lists in words. Every text that counts something is made with these, so that nouns and verbs
+ * agree and no screen joins an “s” by itself. Plural classes as in Unicode CLDR, by way of `Intl.PluralRules`.
  */
 const CLASSES = new Intl.PluralRules('en')
 const FIGURES = new Intl.NumberFormat('en')

@@ -1,4 +1,6 @@
-/** What the parts of triggers, conditions and steps are called: in the panel that edits one, and before what is wrong. */
+/**
+ * What the parts of triggers, conditions and steps are called: in the panel that edits one, and before what is wrong.
+ */
 export const PARAM_LABELS: Readonly<Record<string, string>> = {
   about: 'About',
   answer: 'Answer',

@@ -73,7 +73,10 @@ export type Noun = keyof typeof NOUNS
 /** The kinds of records, by the nouns that they are counted with. */
 export type CountedObject = 'deal' | 'contact' | 'company' | 'appointment' | 'none'
 
-/** "a deal", "an email": by the sound that the words begin with; nouns that sound otherwise than they look are none here. */
+/**
+ * "a deal", "an email": by the sound that the words begin with; nouns that sound otherwise than they look are none
+ * here.
+ */
 export const article = (words: string): string =>
   `${/^[aeio]/i.test(words) || /^(u[^ns]|un[^i]|hour)/i.test(words) ? 'an' : 'a'} ${words}`
 

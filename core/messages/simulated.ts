@@ -47,8 +47,8 @@ const SOONEST_MS = 5 * 60_000
 const LATEST_MS = 30 * HOUR_MS
 
 /**
- * What becomes of a message: of `share` in a hundred something, of the others nothing. `chance` and `when` lie from 0 to
- * below 1; the same ones always come to the same.
+ * What becomes of a message: of `share` in a hundred something, of the others nothing. `chance` and `when` lie from 0
+ * to below 1; the same ones always come to the same.
  *
  * @returns what is done and after how many milliseconds; `null` for nothing
  */

@@ -74,10 +74,10 @@ export interface ChainPlace {
 /**
  * What a change did. `merged` is told of the record that went into another one, `restored` of one that came back; of
  * these two no rule hears, and they name no fields: the values are what they were. `started` changes nothing: somebody
- * or the clock wanted the rule run that its cause names. `linked` is told of both ends of a link that came or went where
- * something hangs on it, and `happened` of a record around which something happened: values that are worked out follow.
- * `taskDone` is told of the record of a task that is done while a run waits for that, and `replied` of one for which a
- * service outside was asked.
+ * or the clock wanted the rule run that its cause names. `linked` is told of both ends of a link that came or went
+ * where something hangs on it, and `happened` of a record around which something happened: values that are worked out
+ * follow. `taskDone` is told of the record of a task that is done while a run waits for that, and `replied` of one for
+ * which a service outside was asked.
  */
 export const EVENT_KINDS = [
   'created',

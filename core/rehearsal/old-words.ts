@@ -1,4 +1,6 @@
-/** What older test cases expect is told as it would be told now: the words of an ending have changed, not the ending. */
+/**
+ * What older test cases expect is told as it would be told now: the words of an ending have changed, not the ending.
+ */
 const NOW: readonly (readonly [then: RegExp, now: string])[] = [
   [/^(?:(?:ended|missed): )+/, ''],
   [/, when nothing ran$/, ' while the server was down'],

@@ -5,7 +5,9 @@ import { say, word, type SentencePart } from '../language/sentence'
 import { stableName } from '../results/stable'
 import type { Form } from '../language/widgets'
 
-/** What a rule is for, where somebody says so: it is measured whether records come to it, and whether without it too. */
+/**
+ * What a rule is for, where somebody says so: it is measured whether records come to it, and whether without it too.
+ */
 
 export const GOAL_DAYS_MOST = 365
 export const ALONE_MOST = 50

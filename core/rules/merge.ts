@@ -94,7 +94,9 @@ function cutText(text: string): readonly TextPart[] {
 /** What looks like a merge field and is none: no field in the braces, or a brace that is missing. */
 const BROKEN = /\{\{[^{}]*\}{0,2}|\{[^{}]*\}\}/g
 
-/** Merge fields of the text that do not exist for the object, and what was meant to be one: it would go out as it is. */
+/**
+ * Merge fields of the text that do not exist for the object, and what was meant to be one: it would go out as it is.
+ */
 export function checkText(text: string, object: ObjectKind, catalogue: Catalogue): readonly Problem[] {
   const allowed = mergeObjects(object)
   return splitText(text).flatMap((part): readonly Problem[] => {

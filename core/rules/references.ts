@@ -18,7 +18,8 @@ import { zWho } from './who'
 
 /**
  * What a rule names. It is read off the forms: each widget says what a value that was chosen with it names, so that a
- * new kind of step, trigger or operator is covered by the form it has anyway, and a new widget does not compile without.
+ * new kind of step, trigger or operator is covered by the form it has anyway, and a new widget does not compile
+ * without.
  */
 export type Reference =
   /** `object` is `null` where a formula names a field of a linked record, of whatever kind. */

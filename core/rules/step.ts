@@ -194,8 +194,8 @@ export interface StepSpec<K extends string, P extends object> {
   /** Whether it may wait, or be put off. */
   mayWait?(params: P): boolean
   /**
-   * For a step that may wait: the date field its moment is counted from, and the signals that may end it. `wrote` is what
-   * it did before it began to wait.
+   * For a step that may wait: the date field its moment is counted from, and the signals that may end it. `wrote` is
+   * what it did before it began to wait.
    */
   waitsFor?(params: P, names: Names, wrote: readonly Wrote[]): Waited
   /** The moment, counted anew when the date it hangs on has moved; or why there is none any more. */
@@ -223,8 +223,8 @@ export interface WaitResult {
 }
 
 /**
- * How a wait came to its end: its moment came, what it waited for happened, somebody wanted it over, or the date it hung
- * on was emptied.
+ * How a wait came to its end: its moment came, what it waited for happened, somebody wanted it over, or the date it
+ * hung on was emptied.
  */
 export type WaitOver = 'due' | 'came' | 'byHand' | 'emptied'
 

@@ -1,6 +1,6 @@
 /**
- * Rule documents of format 1, read as those of now. Format 2 calls an email one: what was `tell` of a task and `mail` of
- * a notification is `email` in both. Whatever is no document of format 1 comes back as it is.
+ * Rule documents of format 1, read as those of now. Format 2 calls an email one: what was `tell` of a task and `mail`
+ * of a notification is `email` in both. Whatever is no document of format 1 comes back as it is.
  */
 type Json = Readonly<Record<string, unknown>>
 const isJson = (given: unknown): given is Json => typeof given === 'object' && given !== null && !Array.isArray(given)

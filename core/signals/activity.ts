@@ -41,7 +41,9 @@ export interface ActivityDone extends ActivitySignal {
 
 const keyOf = ({ kind, by, late }: ActivitySignal): string => `${kind}@${by}${late ? LATE : ''}`
 
-/** What such an event says: no field of the record. Before stands when it was done, behind it about what and by whom. */
+/**
+ * What such an event says: no field of the record. Before stands when it was done, behind it about what and by whom.
+ */
 export const activityChange = ({ about, data, who, atMs, ...activity }: ActivityDone): FieldChange => ({
   field: PREFIX + keyOf(activity),
   old: atMs,
@@ -81,8 +83,8 @@ export interface ActivityTold {
 }
 
 /**
- * Who hears of it: the record whose activity it is, and of those it is linked to each for which a rule or a wait listens.
- * Nobody else is told: a contact of many deals would make an event of each for nothing.
+ * Who hears of it: the record whose activity it is, and of those it is linked to each for which a rule or a wait
+ * listens. Nobody else is told: a contact of many deals would make an event of each for nothing.
  */
 export function hearersOf(
   { ref, name }: { readonly ref: RecordRef; readonly name: string },

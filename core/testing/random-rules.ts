@@ -115,8 +115,8 @@ const stepsOf =
     })
 
 /**
- * Rules with steps of some kinds only. A number is drawn before each: `gen` draws from a copy of where the random numbers
- * stand and leaves that where it is, so that several in a row would all be the same one.
+ * Rules with steps of some kinds only. A number is drawn before each: `gen` draws from a copy of where the random
+ * numbers stand and leaves that where it is, so that several in a row would all be the same one.
  */
 export const randomRuleOf = (kinds: readonly StepName[]): fc.Arbitrary<RuleDocument> =>
   fc.nat().chain(() =>

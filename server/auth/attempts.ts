@@ -10,7 +10,9 @@ interface Tally {
   until: number
 }
 
-/** What is tried for: a name may be guessed at seldom, an address (behind which there may be a whole firm) more often. */
+/**
+ * What is tried for: a name may be guessed at seldom, an address (behind which there may be a whole firm) more often.
+ */
 export interface Target {
   readonly name: string
   /** Tries that are free before each one makes the next wait. */

@@ -14,8 +14,8 @@ export function addressOf(event: H3Event): string {
 }
 
 /**
- * Lets somebody try a secret, seldom enough that guessing is no use: `tries` answers whether it was right. Refuses (429)
- * with the time to wait, before anything is worked out.
+ * Lets somebody try a secret, seldom enough that guessing is no use: `tries` answers whether it was right. Refuses
+ * (429) with the time to wait, before anything is worked out.
  */
 export async function guarded(event: H3Event, name: string | null, tries: () => Promise<boolean>): Promise<boolean> {
   const targets = [...(name === null ? [] : [forName(name)]), forAddress(addressOf(event))]

@@ -17,8 +17,8 @@ export const SET_UP_CODE = makeCode()
 const LOOPBACK = /^(?:127\.|::1$|::ffff:127\.)/
 
 /**
- * Whether a request comes from the machine itself. What a proxy passes on does not: it says so, or the machine's name is
- * another one than its own.
+ * Whether a request comes from the machine itself. What a proxy passes on does not: it says so, or the machine's name
+ * is another one than its own.
  */
 export const isLocal = (event: H3Event): boolean =>
   LOOPBACK.test(event.node.req.socket.remoteAddress ?? '') &&

@@ -31,8 +31,8 @@ export interface Db {
   together<T>(work: () => T): T
   /**
    * Works while the bulk worker holds its next batch back: for whatever writes without a transaction of its own.
-   * Without it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`. Nothing
-   * can be awaited meanwhile: a promise is given back with the turn over.
+   * Without it such a write waits for a gap between two batches, and fails when it finds none in `busy_timeout`.
+   * Nothing can be awaited meanwhile: a promise is given back with the turn over.
    */
   inTurn<T>(work: () => T): T
   /**

@@ -93,7 +93,9 @@ function problemOf(workspace: Workspace, { record, kind, data, atMs }: GivenActi
 const contactWith = (workspace: Workspace, email: string): number | null =>
   workspace.store.records.findBy('contact', 'email', email.trim().toLowerCase())[0]?.id ?? null
 
-/** Whose it is: a record's, or of a visitor whom nobody knows yet. Somebody who says who they are is known from then on. */
+/**
+ * Whose it is: a record's, or of a visitor whom nobody knows yet. Somebody who says who they are is known from then on.
+ */
 function whoDid(
   workspace: Workspace,
   record: GivenActivity['record'],
@@ -135,8 +137,8 @@ function readData(text: string): Values | null {
 const COLUMNS = ['email', 'contact', 'company', 'deal', 'kind', 'about', 'data', 'at', 'key'] as const
 
 /**
- * Reads activities from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, data (a JSON
- * object), at, key.
+ * Reads activities from a CSV file with a heading: email (or contact, company, deal: a number), kind, about, data (a
+ * JSON object), at, key.
  */
 export function readActivities(
   workspace: Workspace,

@@ -18,9 +18,9 @@ type Place = Pick<Workspace, 'db' | 'store' | 'world' | 'clock' | 'drain' | 'cat
 const DIALLER: Cause = { by: 'person', personId: '' }
 
 /**
- * Somebody has done what was to be done, or answered what was asked. Who follows it is told, and a run that waits for it
- * goes on; where none does, nothing is left behind but the task itself. A call in vain that has tries left stays open,
- * for later. What the run then did has been committed when this returns.
+ * Somebody has done what was to be done, or answered what was asked. Who follows it is told, and a run that waits for
+ * it goes on; where none does, nothing is left behind but the task itself. A call in vain that has tries left stays
+ * open, for later. What the run then did has been committed when this returns.
  *
  * @param personId who did it; `null` for the dialler
  */

@@ -5,8 +5,8 @@ import { isOurHost } from '../utils/hosts'
 const OPEN = ['/healthz', '/readyz']
 
 /**
- * Answers only under names it knows: a page elsewhere whose name was made to lead here would otherwise be a page of ours
- * to a browser (DNS rebinding), and links in what we send would lead to whoever asked.
+ * Answers only under names it knows: a page elsewhere whose name was made to lead here would otherwise be a page of
+ * ours to a browser (DNS rebinding), and links in what we send would lead to whoever asked.
  */
 export default defineEventHandler((event) => {
   // A page that is made here asks for its data here.

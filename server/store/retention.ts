@@ -81,7 +81,9 @@ export class RetentionStore {
     return { deleted: changes, at: ends ? null : to }
   }
 
-  /** Bytes that the tables of each kind take, those of the whole file, and those of it that are free. Reads all of it. */
+  /**
+   * Bytes that the tables of each kind take, those of the whole file, and those of it that are free. Reads all of it.
+   */
   sizes(): {
     readonly file: number
     readonly free: number

@@ -31,8 +31,8 @@ const zColumns = z.array(z.string())
 const NOTHING: Group = { kind: 'group', id: 'c0', mode: 'none', items: [EMPTY_GROUP] }
 
 /**
- * Saved filters. Stored groups are read like foreign ones: one that no longer fits is set aside, says so in its name, and
- * matches nothing.
+ * Saved filters. Stored groups are read like foreign ones: one that no longer fits is set aside, says so in its name,
+ * and matches nothing.
  */
 export class SegmentStore {
   constructor(private readonly db: Db) {}

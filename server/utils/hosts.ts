@@ -4,8 +4,8 @@ const LOOPBACK = ['localhost', '127.0.0.1', '[::1]']
 const nameOf = (host: string): string => host.toLowerCase().replace(/:\d*$/, '')
 
 /**
- * Whether the server answers under a name: `SKY_LEVER_HOSTS` lists them, with commas; those of the machine itself always
- * are.
+ * Whether the server answers under a name: `SKY_LEVER_HOSTS` lists them, with commas; those of the machine itself
+ * always are.
  */
 export function isOurHost(host: string, listed = process.env.SKY_LEVER_HOSTS ?? ''): boolean {
   const name = nameOf(host)

@@ -162,8 +162,8 @@ type ContextOf<R extends RouteName> = RouteContext<Of<R, 'params'>, Of<R, 'query
 /**
  * The one way a route is made: it knows who acts, whether they may, and that what came fits its contract before
  * anything runs. A request that writes takes its turn beside the bulk worker, and is done once under its key. One that
- * changes how things are set up is one transaction that begins with what is there then: no other thread or process comes
- * between what it looks at and what it writes.
+ * changes how things are set up is one transaction that begins with what is there then: no other thread or process
+ * comes between what it looks at and what it writes.
  */
 export const defineRoute = <R extends RouteName, A>(route: R, handler: (context: ContextOf<R>) => A) =>
   defineRouteBehind(route, () => Promise.resolve(null), handler)

@@ -41,8 +41,8 @@ export function countedInPart(
 const counted = new WeakMap<Workspace, Map<string, Counted>>()
 
 /**
- * How often each trigger of a rule would have started it in the last 30 days of real history, by its id. A button is left
- * out: a press wants one rule, and says nothing about another.
+ * How often each trigger of a rule would have started it in the last 30 days of real history, by its id. A button is
+ * left out: a press wants one rule, and says nothing about another.
  */
 export function startedIn30Days(
   workspace: Workspace,

@@ -9,7 +9,10 @@ import RecordPicker from '~/shared/record/RecordPicker.vue'
 import PopOver from '~/shared/words/PopOver.vue'
 import type { RuleDraft } from './useRuleDraft'
 
-/** What a rule sends as it would read for one of its records: messages, to whom, when, and what would hold them back; requests. */
+/**
+ * What a rule sends as it would read for one of its records: messages, to whom, when, and what would hold them back;
+ * requests.
+ */
 const props = defineProps<{ draft: RuleDraft }>()
 const rule = computed(() => props.draft.document.value)
 const steps = computed(() => placedSteps(rule.value).filter(({ step }) => step.kind === 'sendMessage'))

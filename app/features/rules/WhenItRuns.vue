@@ -7,7 +7,9 @@ import { sayInstant } from '#core/time/say'
 import type { Evidence } from '~~/server/views/evidence'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
-/** Each trigger as what it is: one by what happens with how often it did lately, one of the clock with when it is next. */
+/**
+ * Each trigger as what it is: one by what happens with how often it did lately, one of the clock with when it is next.
+ */
 const props = defineProps<{ rule: RuleDocument; evidence: Evidence | null }>()
 const store = useCatalogue()
 const zone = computed(() => store.catalogue.workspace.zone)

@@ -13,8 +13,9 @@ interface Grid {
 }
 
 /**
- * The keys of a table that is filled like a spreadsheet, as the grid pattern of the ARIA Authoring Practices has it: one
- * stop for Tab, arrows from cell to cell, F2 to move inside a cell, Enter to the next row, Alt with ↑ and ↓ to move one.
+ * The keys of a table that is filled like a spreadsheet, as the grid pattern of the ARIA Authoring Practices has it:
+ * one stop for Tab, arrows from cell to cell, F2 to move inside a cell, Enter to the next row, Alt with ↑ and ↓ to move
+ * one.
  */
 export function useTableGrid(grid: Grid) {
   /** The cell that Tab comes to. */

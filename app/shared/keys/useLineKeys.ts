@@ -3,8 +3,8 @@ import { focusables } from './focus'
 import { useKeys } from './useKeys'
 
 /**
- * ↑ and ↓ lead from line to line of the list that a page is about, Home and End to its ends: the line that has the focus
- * is the one that the page's other keys act on.
+ * ↑ and ↓ lead from line to line of the list that a page is about, Home and End to its ends: the line that has the
+ * focus is the one that the page's other keys act on.
  */
 export function useLineKeys(list: Readonly<Ref<HTMLElement | null>>, item: string): void {
   const lines = (): { readonly el: HTMLElement; readonly stop: HTMLElement }[] =>

@@ -1,7 +1,9 @@
 import { useEventListener } from '@vueuse/core'
 import { focusables } from './focus'
 
-/** F6 goes from one part of the page to the next, Shift+F6 back: the bar, then each part of the page that has a name. */
+/**
+ * F6 goes from one part of the page to the next, Shift+F6 back: the bar, then each part of the page that has a name.
+ */
 export function useRegions(): void {
   if (import.meta.server) return
   useEventListener(window, 'keydown', (event) => {

@@ -8,9 +8,9 @@ interface Named {
 }
 
 /**
- * How well an option fits what was typed, the lower the better: the exact name, a name that begins with it, a word of the
- * name that does, whole words of what is said about it, letters somewhere in the name, and then in what is said about
- * it; `null` where a word is missing.
+ * How well an option fits what was typed, the lower the better: the exact name, a name that begins with it, a word of
+ * the name that does, whole words of what is said about it, letters somewhere in the name, and then in what is said
+ * about it; `null` where a word is missing.
  */
 function rank(option: Named, typed: string): number | null {
   const label = foldText(option.label)

@@ -49,8 +49,8 @@ function beginning(content: string): { readonly at: number; readonly line: numbe
 /**
  * Reads comma-, semicolon-, tab- or pipe-separated text (RFC 4180 quoting), with or without a byte-order mark, a line
  * `sep=;` and blank lines before the headings. Blank lines do not count. `rowsMost` reads only the beginning. A row
- * with more cells than there are headings, or with broken quoting, is kept and marked; a file that holds no text, or more
- * columns than any table has, is refused whole.
+ * with more cells than there are headings, or with broken quoting, is kept and marked; a file that holds no text, or
+ * more columns than any table has, is refused whole.
  */
 export function readCsv(content: string, rowsMost = Infinity): CsvTable {
   const refused = (problem: string): CsvTable => ({ problem, delimiter: ',', headings: [], rows: [] })

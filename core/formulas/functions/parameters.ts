@@ -1,4 +1,6 @@
-/** The names of what functions take, in their order, as the standard has them (DMN 1.3, 10.3.4); of some several ways. */
+/**
+ * The names of what functions take, in their order, as the standard has them (DMN 1.3, 10.3.4); of some several ways.
+ */
 const NAMED: { readonly [name: string]: readonly (readonly string[])[] } = {
   date: [['from'], ['year', 'month', 'day']],
   'date and time': [['from']],

@@ -62,8 +62,8 @@ export const reversed = definePreflight({
 })
 
 /**
- * Whether any record lies where the condition looks, only not within its span: then nothing matches today, and it is right
- * all the same.
+ * Whether any record lies where the condition looks, only not within its span: then nothing matches today, and it is
+ * right all the same.
  */
 function looksThatWay(condition: Condition, { document }: Reviewed, { data, moment }: PreflightContext): boolean {
   const ahead = condition.op === 'inNext' || condition.op === 'farAhead'

@@ -51,7 +51,10 @@ export interface AwaitSpec<K extends string, P extends object> {
     | { readonly instead: Extract<Outcome, { readonly go: 'on' | 'hold' }> }
   /** The signals that may end it; `wrote` is what was done before. */
   signals(params: P, names: Names, wrote: readonly Wrote[]): readonly Listen[]
-  /** Its ends as they stand on the sheet, where there are better words than the plain ones; the last is for the time limit. */
+  /**
+   * Its ends as they stand on the sheet, where there are better words than the plain ones; the last is for the time
+   * limit.
+   */
   readonly ends?: readonly [came: string, ...others: string[], ranOut: string]
   /** Where it can come to several ends before that: which it is, by what it gives. */
   endOf?(gives: Values): number

@@ -5,8 +5,8 @@ import { isLocal, isSetUpCode } from '../../auth/set-up-code'
 import { setUpWorkspace } from '../../engine/set-up'
 
 /**
- * Sets an empty workspace up and signs its first specialist in: from the machine itself, or with the code that the server
- * showed when it was started. Refused once there is one.
+ * Sets an empty workspace up and signs its first specialist in: from the machine itself, or with the code that the
+ * server showed when it was started. Refused once there is one.
  */
 export default defineEntry('POST /workspace', async ({ event, workspace, body }) => {
   const { name, zone, currency, person, code } = body

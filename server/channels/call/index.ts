@@ -5,10 +5,10 @@ import type { Channel, Parcel } from '../channel'
 import { handOver } from '../gateway'
 
 /**
- * Calls, by a dialler over HTTP, or to the simulated phone that ships with the app. A dialler gets `POST <address>` with
- * `{ to, name, script, key, answerTo }` as JSON and an `Idempotency-Key`; any answer from 200 to 299 takes the call, one
- * from 400 to 499 but for 408, 425 and 429 refuses it for good. How it went it tells later, by `POST <answerTo>` with
- * `{ outcome, ended, notes, minutes }`.
+ * Calls, by a dialler over HTTP, or to the simulated phone that ships with the app. A dialler gets `POST <address>`
+ * with `{ to, name, script, key, answerTo }` as JSON and an `Idempotency-Key`; any answer from 200 to 299 takes the
+ * call, one from 400 to 499 but for 408, 425 and 429 refuses it for good. How it went it tells later, by `POST
+ * <answerTo>` with `{ outcome, ended, notes, minutes }`.
  */
 
 export const zDialler = z.strictObject({

@@ -28,8 +28,8 @@ function lineOf(tokens: readonly Token[]): string {
 }
 
 /**
- * The same text as it is read, without its marks, for lists and timelines: paragraphs a blank line apart, each item of a
- * list in a line of its own behind a dash or its number.
+ * The same text as it is read, without its marks, for lists and timelines: paragraphs a blank line apart, each item of
+ * a list in a line of its own behind a dash or its number.
  */
 export function plainOf(text: string): string {
   const lists: { readonly ordered: boolean; next: number }[] = []

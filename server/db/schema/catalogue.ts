@@ -94,7 +94,9 @@ export const people = sqliteTable('people', {
   passwordHash: text('password_hash'),
 })
 
-/** A browser in which somebody is signed in. What its cookie holds is known to the browser alone; here is its SHA-256. */
+/**
+ * A browser in which somebody is signed in. What its cookie holds is known to the browser alone; here is its SHA-256.
+ */
 export const sessions = sqliteTable(
   'sessions',
   {

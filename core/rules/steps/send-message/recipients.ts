@@ -121,7 +121,9 @@ export function hoursOfContact(contact: RecordSnapshot, { catalogue, linkedOf }:
   return decentFor(contact.values, company?.values ?? {}, catalogue.messaging, catalogue.workspace.zone)
 }
 
-/** The field under which somebody is reached: the one that was chosen, else, where that may be, any other of its type. */
+/**
+ * The field under which somebody is reached: the one that was chosen, else, where that may be, any other of its type.
+ */
 export function addressOf(
   contact: RecordSnapshot,
   /** `voice` for a call, for which any line will do. */

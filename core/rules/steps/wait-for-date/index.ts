@@ -20,7 +20,9 @@ const OUTCOMES = [
   { id: 'empty', label: 'The date was empty' },
 ]
 
-/** Lets time pass until a date of the record, with a path of its own for a record that has none, or has none any more. */
+/**
+ * Lets time pass until a date of the record, with a path of its own for a record that has none, or has none any more.
+ */
 export const waitForDate = defineStep<'waitForDate', Params>({
   kind: 'waitForDate',
   category: 'time',

@@ -20,7 +20,9 @@ interface Params {
   /** JSON, with merge fields in its texts; empty for none. */
   body: string
   readings: readonly Reading[]
-  /** Whether the answer is what the service answers at once, or what it sends later to the address that it was given. */
+  /**
+   * Whether the answer is what the service answers at once, or what it sends later to the address that it was given.
+   */
   answer: 'now' | 'later'
 }
 
