@@ -1,13 +1,12 @@
 import { sayGroup } from '../conditions/compile'
 import type { Catalogue } from '../fields/catalogue'
 import { OBJECT_WORDS } from '../records/kinds'
-import { sayStep, sayTrigger } from '../rules/describe'
+import { sayPath, sayStep, sayTrigger } from '../rules/describe'
 import type { RuleDocument, Step } from '../rules/document'
 import { goalSentence } from '../rules/goal'
 import { goesByTime, goesOnAsUsual, goingOnSentence } from '../rules/going-on'
 import { repeatSentence } from '../rules/repeats'
 import { withResults } from '../rules/results'
-import { STEPS } from '../rules/steps'
 import { branchLabel, objectInside, stepLabel } from '../rules/tree'
 import { plainSentence } from '../language/sentence'
 
@@ -38,10 +37,7 @@ export function ruleToText(rule: RuleDocument, plain: Catalogue): string {
       const inside = { catalogue, object: objectInside(step, object) }
       branches.forEach((branch, i) => {
         const name = branchLabel(step, label, i)
-        const ways = STEPS[step.kind].ways
-        lines.push(
-          `${deep}  ${name} ${ways?.label(branch, i, branches, step.params, inside) ?? ''}${ways?.single && branch.when?.items.length ? ` ${sayGroup(branch.when, inside.object, catalogue)}` : ''}`,
-        )
+        lines.push(`${deep}  ${name} ${sayPath(step, i, inside)}`)
         write(branch.steps, inside.object, name, `${deep}    `)
       })
     })

@@ -289,11 +289,21 @@ export function withCatalogue(given: Case, { workspace, data, people, pipelines 
   }
 }
 
-/** Runs that got past their conditions, whatever became of them. */
 /** Endings of runs that had got past their conditions, or whose moment had come. */
 const PAST_CONDITIONS: ReadonlySet<StopReason['code']> = new Set(['ended', 'missed', 'noLonger'])
+/** Runs that got past their conditions, whatever became of them. */
 const gotThrough = (result: RehearsalResult): RehearsalResult['runs'] =>
   result.runs.filter((run) => run.state !== 'stopped' || run.stopCode === null || PAST_CONDITIONS.has(run.stopCode))
+
+/** A task by its title and what else is asked of it: “Call back” for Lund Bakery due 2026-12-04 to rosa. */
+function sayTask(
+  title: string,
+  asked: Readonly<Record<'for' | 'at' | 'due' | 'to', string | null | undefined>>,
+): string {
+  const { for: record, at, due, to } = asked
+  const rest = Object.entries({ for: record, at, due, to }).flatMap(([word, said]) => (said ? [`${word} ${said}`] : []))
+  return [`“${title}”`, ...rest].join(' ')
+}
 
 function wrongOf(
   { expect = {}, zone, rules }: Case,
@@ -330,13 +340,17 @@ function wrongOf(
     const { tasks } = expect
     compare(
       'task',
-      tasks.map(
-        (one) =>
-          `“${one.title}”${one.record ? ` for ${one.record}` : ''}${one.at ? ` at ${say(at(one.at) ?? 0)}` : ''}${one.due ? ` due ${one.due}` : ''}${one.who ? ` to ${one.who}` : ''}`,
+      tasks.map(({ title, record, at: when, due, who }) =>
+        sayTask(title, { for: record, at: when && say(at(when) ?? 0), due, to: who }),
       ),
-      result.tasks.map(
-        (task, i) =>
-          `“${task.title}”${tasks[i]?.record ? ` for ${nameOf(task.ref)}` : ''}${tasks[i]?.at ? ` at ${say(task.atMs)}` : ''}${tasks[i]?.due ? ` due ${task.due}` : ''}${tasks[i]?.who ? ` to ${task.assigneeId ?? sayQueue(task.queue)}` : ''}`,
+      result.tasks.map((task, i) =>
+        // Only what is expected of one is told of it.
+        sayTask(task.title, {
+          for: tasks[i]?.record && nameOf(task.ref),
+          at: tasks[i]?.at && say(task.atMs),
+          due: tasks[i]?.due && task.due,
+          to: tasks[i]?.who && (task.assigneeId ?? sayQueue(task.queue)),
+        }),
       ),
     )
   }

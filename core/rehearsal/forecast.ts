@@ -159,8 +159,11 @@ export function forecastOf(rehearsal: Rehearsal, object: ObjectKind, total: numb
 /** "On 30 Nov it starts for 375 of 400 deals." */
 export function sayLimit(limit: ForecastLimit, object: ObjectKind, catalogue: Catalogue): string {
   switch (limit.code) {
-    case 'manyRecords':
-      return `On ${sayDate(limit.day)}${limit.others > 0 ? `, and on ${count(limit.others, 'day')} more,` : ''} it runs for ${limit.others > 0 ? 'up to ' : ''}${figure(limit.records)} of ${count(limit.of, object)}.`
+    case 'manyRecords': {
+      const often = limit.others > 0
+      const days = `${sayDate(limit.day)}${often ? `, and on ${count(limit.others, 'day')} more,` : ''}`
+      return `On ${days} it runs for ${often ? 'up to ' : ''}${figure(limit.records)} of ${count(limit.of, object)}.`
+    }
     case 'manyToOne': {
       const who = catalogue.person(limit.personId)?.name ?? limit.personId
       const when = sayInstant(limit.hourMs, catalogue.workspace.zone)

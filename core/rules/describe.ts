@@ -14,6 +14,18 @@ export const sayTrigger = (trigger: Trigger, names: Names): string =>
 export const sayStep = (step: Step, names: Names): string =>
   plainSentence(STEPS[step.kind].sentence(step.params, names))
 
+/** What leads into the path `i` of a step, with its conditions where it is asked like one: "if its kind is Hire". */
+export function sayPath(step: Step, i: number, inside: Names): string {
+  const { ways } = STEPS[step.kind]
+  const branches = step.branches ?? []
+  const branch = branches[i]
+  if (!ways || !branch) return ''
+  const label = ways.label(branch, i, branches, step.params, inside)
+  return ways.single && branch.when?.items.length
+    ? `${label} ${sayGroup(branch.when, inside.object, inside.catalogue)}`
+    : label
+}
+
 /**
  * A step with what stands inside it, in one line: "choose the first path that fits (if …: task …; otherwise: stop here
  * …)".
@@ -28,9 +40,7 @@ export function sayStepWhole(step: Step, names: Names): string {
     .flatMap((branch, i) =>
       branch.steps.length === 0
         ? []
-        : [
-            `${ways.label(branch, i, branches, step.params, inside)}${ways.single && branch.when?.items.length ? ` ${sayGroup(branch.when, inside.object, inside.catalogue)}` : ''}: ${branch.steps.map((one) => sayStepWhole(one, inside)).join(', ')}`,
-          ],
+        : [`${sayPath(step, i, inside)}: ${branch.steps.map((one) => sayStepWhole(one, inside)).join(', ')}`],
     )
     .join('; ')})`
 }

@@ -123,7 +123,11 @@ export function sayLine(line: ScoreLine, object: ObjectKind, catalogue: Catalogu
     return line.for.where.items.length === 0 ? `every ${object}` : sayGroup(line.for.where, object, catalogue, 'the')
   const { kind, about, from, fading } = line.for
   const words = catalogue.activities.words(kind)
-  return `${words.many}${from ? ` of ${OBJECT_WORDS[from].many}` : ''}${about === '' ? '' : ` with “${about}” in the ${words.about}`}${fading.how === 'half' ? `, half after ${count(fading.days, 'day')}` : fading.how === 'gone' ? `, none after ${count(fading.days, 'day')}` : ''}`
+  const whose = from ? ` of ${OBJECT_WORDS[from].many}` : ''
+  const what = about === '' ? '' : ` with “${about}” in the ${words.about}`
+  const said = `${words.many}${whose}${what}`
+  if (fading.how === 'never') return said
+  return `${said}, ${fading.how === 'half' ? 'half' : 'none'} after ${count(fading.days, 'day')}`
 }
 
 /** What keeps a card from being kept, with its place; `null` when nothing does. */

@@ -176,8 +176,11 @@ const initials = (id: string | null): string =>
         .map((part) => part[0])
         .join('')
 const AGES = ['up to 7 days', '8–14 days', '15–30 days', 'more than 30 days']
-const more = (stageId: string): string =>
-  `/records/deals?filter=${encodeURIComponent(JSON.stringify({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'condition', id: 'c1', field: 'stage', op: 'is', not: false, params: { value: stageId } }] }))}`
+function more(stageId: string): string {
+  const inStage = { kind: 'condition', id: 'c1', field: 'stage', op: 'is', not: false, params: { value: stageId } }
+  const filter = { kind: 'group', id: 'c0', mode: 'all', items: [inStage] }
+  return `/records/deals?filter=${encodeURIComponent(JSON.stringify(filter))}`
+}
 const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value ? { owner: value } : {} })
 </script>
 

@@ -158,7 +158,15 @@ async function fromFile(event: Event): Promise<void> {
   const there = on.value.holidays
   const fresh = found.holidays.filter((one) => !there.some((other) => other.date === one.date))
   there.push(...fresh)
-  took.value = `${count(fresh.length, 'holiday')} from ${file.name}.${found.holidays.length > fresh.length ? ` ${found.holidays.length - fresh.length} already existed.` : ''}${found.passed > 0 ? ` ${count(found.passed, 'entry')} ${plural(found.passed, 'is not a full day and was', 'are not full days and were')} skipped.` : ''}${found.over > 0 ? ` ${count(found.over, 'entry')} ended before last year and ${plural(found.over, 'was', 'were')} left out.` : ''}`
+  const said = [`${count(fresh.length, 'holiday')} from ${file.name}.`]
+  if (found.holidays.length > fresh.length) said.push(`${found.holidays.length - fresh.length} already existed.`)
+  if (found.passed > 0) {
+    const were = plural(found.passed, 'is not a full day and was', 'are not full days and were')
+    said.push(`${count(found.passed, 'entry')} ${were} skipped.`)
+  }
+  if (found.over > 0)
+    said.push(`${count(found.over, 'entry')} ended before last year and ${plural(found.over, 'was', 'were')} left out.`)
+  took.value = said.join(' ')
 }
 </script>
 

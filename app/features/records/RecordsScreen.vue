@@ -211,10 +211,16 @@ async function remove(): Promise<void> {
 const picking = ref(false)
 const bulk = ref(false)
 const starting = ref(false)
-const file = computed(
-  () =>
-    `/api/v1/list-exports/${object}?${new URLSearchParams({ ...(query.value.filter ? { filter: query.value.filter } : {}), ...(words.value ? { words: words.value } : {}), sort: sort.value, down: String(down.value), columns: columns.value.join() }).toString()}`,
-)
+const file = computed(() => {
+  const asked = new URLSearchParams({
+    ...(query.value.filter ? { filter: query.value.filter } : {}),
+    ...(words.value ? { words: words.value } : {}),
+    sort: sort.value,
+    down: String(down.value),
+    columns: columns.value.join(),
+  })
+  return `/api/v1/list-exports/${object}?${asked.toString()}`
+})
 const making = ref(false)
 const newName = ref('')
 const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')

@@ -38,11 +38,19 @@ function assumeDone(): void {
   if (readMinute(given.time) !== null) r.assume({ ...given, value: about.value.trim() })
 }
 const sayAssumed = (line: Assumed): string => {
+  const when = `on day ${line.day} at ${line.time}`
   const done = activityOf(line)
-  if (done)
-    return `on day ${line.day} at ${line.time} ${r.object === 'contact' ? (r.record ? 'the contact' : 'each contact') : `the contacts of ${r.record ? 'the' : 'each'} ${OBJECT_WORDS[r.object].one}`} ${store.catalogue.activities.words(done)[r.object === 'contact' ? 'does' : 'did']}${line.value ? ` (${String(line.value)})` : ''}`
+  if (done) {
+    const words = store.catalogue.activities.words(done)
+    const which = r.record ? 'the' : 'each'
+    const about = line.value ? ` (${String(line.value)})` : ''
+    return r.object === 'contact'
+      ? `${when} ${which} contact ${words.does}${about}`
+      : `${when} the contacts of ${which} ${OBJECT_WORDS[r.object].one} ${words.did}${about}`
+  }
   const field = store.catalogue.field(r.object, line.field)
-  return `on day ${line.day} at ${line.time} the ${field ? fieldWord(field) : line.field}${r.record ? '' : ' of each record'} changes to ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
+  const what = `${field ? fieldWord(field) : line.field}${r.record ? '' : ' of each record'}`
+  return `${when} the ${what} changes to ${field ? sayValue(line.value, field, store.catalogue) : String(line.value)}`
 }
 
 const SPANS = [30, 90, 180, 365]

@@ -82,6 +82,11 @@ export const emptyMerges = definePreflight({
             const { count, first } = data.count(object, empty)
             const percent = Math.round((100 * count) / total)
             if (percent < NOTE_PERCENT || !first) return []
+            const whose = `${figure(count)} of ${figure(total)} matching ${OBJECT_WORDS[object].many}`
+            const none = `${plural(count, 'has', 'have')} no ${fieldWord(field)}, for example “${first.name}”.`
+            const then = writing
+              ? `Nothing would be sent ${plural(count, 'there', 'to them')}: say what to print instead.`
+              : `The text would show “(no ${fieldWord(field)})”.`
             return [
               noted('emptyMerges', rule, {
                 severity: percent >= LIKELY_PERCENT ? 'warning' : 'info',
@@ -90,7 +95,7 @@ export const emptyMerges = definePreflight({
                 param,
                 about: part.merge,
                 text: `${kind === object ? field.label : `${OBJECT_WORDS[kind].One} ${fieldWord(field)}`} is empty on ${percent}%`,
-                why: `${figure(count)} of ${figure(total)} matching ${OBJECT_WORDS[object].many} ${plural(count, 'has', 'have')} no ${fieldWord(field)}, for example “${first.name}”. ${writing ? `Nothing would be sent ${plural(count, 'there', 'to them')}: say what to print instead.` : `The text would show “(no ${fieldWord(field)})”.`}`,
+                why: `${whose} ${none} ${then}`,
               }),
             ]
           }),

@@ -84,6 +84,8 @@ export const fights = definePreflight({
         const field = catalogue.field(a.object, a.field)
         const to = (value: typeof a.value) =>
           value === undefined ? 'another value' : field ? sayValue(value, field, catalogue) : String(value)
+        const later = rule.order > other.order || (rule.order === other.order && rule.ruleId > other.ruleId)
+        const meet = `${figure(count)} ${nounOf(count, a.object)} (for example “${first.name}”) ${plural(count, 'meets', 'meet')}`
         return [
           noted('fights', rule, {
             severity: 'warning',
@@ -93,7 +95,11 @@ export const fights = definePreflight({
             others: [other.ruleId],
             about: a.field,
             text: `“${other.document.name}” also sets ${fieldWord(field) ?? a.field}`,
-            why: `One change can trigger both, and ${figure(count)} ${nounOf(count, a.object)} (for example “${first.name}”) ${plural(count, 'meets', 'meet')} the conditions of both. This rule sets ${to(a.value)}, the other (step ${b.label}) sets ${to(b.value)}. ${rule.order > other.order || (rule.order === other.order && rule.ruleId > other.ruleId) ? 'This rule runs later and wins.' : 'The other rule runs later and wins.'}`,
+            why: [
+              `One change can trigger both, and ${meet} the conditions of both.`,
+              `This rule sets ${to(a.value)}, the other (step ${b.label}) sets ${to(b.value)}.`,
+              `${later ? 'This' : 'The other'} rule runs later and wins.`,
+            ].join(' '),
           }),
         ]
       })

@@ -33,6 +33,8 @@ export const noPath = definePreflight({
               }),
             ).count
           : 0
+      const these = plural(missing.length, 'This value', 'These values')
+      const have = `${plural(now, 'has', 'have')} ${plural(missing.length, 'it', 'one of them')} now`
       return [
         noted('noPath', rule, {
           severity: 'warning',
@@ -40,7 +42,10 @@ export const noPath = definePreflight({
           id: step.id,
           param: 'field',
           text: `No path for ${listSome(missing.map((value) => `“${sayValue(value, field, catalogue)}”`))}`,
-          why: `${plural(missing.length, 'This value', 'These values')} of ${fieldWord(field) ?? ''} ${plural(missing.length, 'has', 'have')} no path, and the path for other values is empty. ${figure(now)} matching ${nounOf(now, object)} ${plural(now, 'has', 'have')} ${plural(missing.length, 'it', 'one of them')} now.`,
+          why: [
+            `${these} of ${fieldWord(field) ?? ''} ${plural(missing.length, 'has', 'have')} no path,`,
+            `and the path for other values is empty. ${figure(now)} matching ${nounOf(now, object)} ${have}.`,
+          ].join(' '),
         }),
       ]
     })
