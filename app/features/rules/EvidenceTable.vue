@@ -36,6 +36,30 @@ const cell = (values: Values, field: Field): string => {
   const text = store.show(values[field.key], field, values)
   return field.type === 'person' ? text.replace(/^(\S)\S* /, '$1. ') : text
 }
+/** Columns take what their longest value needs, within reason, so that names are cut as little as can be. */
+const MOST_LETTERS = 11
+const MOST_LETTERS_WHY = 28
+const LETTER_PX = 7.6
+const GAP_PX = 16
+const roomOf = (texts: readonly string[], most: number): { readonly width: string } => ({
+  width: `${Math.round(Math.min(Math.max(4, ...texts.map(({ length }) => length)), most) * LETTER_PX + GAP_PX)}px`,
+})
+const widths = computed(() => {
+  const { rows, misses } = props.evidence
+  if (rows.length > 0)
+    return columns.value.map((field) =>
+      roomOf(
+        rows.map(({ values }) => cell(values, field)),
+        MOST_LETTERS,
+      ),
+    )
+  // Where nothing matches there is one column beside the name: why not.
+  const why = roomOf(
+    misses.map((miss) => miss.why),
+    MOST_LETTERS_WHY,
+  )
+  return columns.value.map((_, at) => (at === 0 ? why : { width: '0' }))
+})
 const lines = computed(() => [
   ...props.evidence.rows.map(({ id, values }) => ({ id, values, why: null, missId: null, first: false })),
   ...props.evidence.misses.map(({ id, values, why, missId }, i) => ({ id, values, why, missId, first: i === 0 })),
@@ -93,11 +117,7 @@ function arrows(event: KeyboardEvent): void {
       </caption>
       <colgroup>
         <col />
-        <col
-          v-for="(field, at) in columns"
-          :key="field.key"
-          :class="[field.type === 'currency' ? 'w-[100px]' : 'w-[92px]', roomFor(at)]"
-        />
+        <col v-for="(field, at) in columns" :key="field.key" :style="widths[at]" :class="roomFor(at)" />
       </colgroup>
       <thead class="sr-only">
         <tr>
