@@ -11,7 +11,9 @@ import { sayValue } from '#core/fields/say-value'
 import { useHere } from '~/shared/words/useHere'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
-import TableSheet from './TableSheet.vue'
+import { onceReady } from '~/shared/onceReady'
+
+const TableSheet = onceReady(() => import('./TableSheet.vue'))
 
 /** The steps of a rule, or of one of its ways: one line each, with the ways of a step indented under it. */
 const props = defineProps<{ steps: readonly Step[]; object: ObjectKind; branch: string | null; prefix: string }>()

@@ -1,19 +1,15 @@
 <script setup lang="ts">
 import { labelOf } from '#core/language/labels'
-import { sayGroup } from '#core/conditions/compile'
 import type { OtherField } from '#core/conditions/operators/another-field'
 import type { Field } from '#core/fields/field'
-import { linkedKinds } from '#core/conditions/linked'
-import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
+import type { ObjectKind } from '#core/records/kinds'
 import type { Widget } from '#core/language/widgets'
 import type { Value } from '#core/language/value'
 import type { Question } from '#core/asks/question'
 import type { When } from '#core/rules/when'
 import type { Who } from '#core/rules/who'
 import type { ValueSource } from '#core/rules/value-source'
-import { senderOptions, templateOptions } from '#core/rules/steps/send-message/recipients'
 import { useHere } from './useHere'
-import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldPicker from './FieldPicker.vue'
 import OptionList from './OptionList.vue'
 import AmountEditor from './AmountEditor.vue'
@@ -25,9 +21,9 @@ import WhenEditor from './WhenEditor.vue'
 import WordsEditor from './WordsEditor.vue'
 import FieldsEditor from './FieldsEditor.vue'
 import QuestionsEditor from './QuestionsEditor.vue'
-import { connectionOptions } from './connectionOptions'
 import type { Reading } from '#core/web/reading'
 import { onceReady } from '~/shared/onceReady'
+import { isListWidget, listOfWidget } from './listWidgets'
 import LinesEditor from './LinesEditor.vue'
 import CountEditor from './CountEditor.vue'
 import PeopleEditor from './PeopleEditor.vue'
@@ -58,7 +54,6 @@ const props = defineProps<{
   object: ObjectKind
 }>()
 const emit = defineEmits<{ set: [value: unknown] }>()
-const store = useCatalogue()
 const here = useHere()
 
 const value = computed(() => props.params[props.param])
@@ -77,68 +72,29 @@ const conditionField = computed((): Field | null =>
   typeof props.params.field === 'string' ? here.value.field(props.object, props.params.field) : null,
 )
 const kind = computed(() => props.widget)
-const stages = computed(() =>
-  store.catalogue.pipelines.flatMap((pipeline) =>
-    pipeline.stages.map((stage) => ({
-      value: stage.id,
-      label: stage.name,
-      group: pipeline.name,
-      hint: stage.outcome === 'open' ? '' : stage.outcome,
-    })),
-  ),
-)
-const segments = computed(() =>
-  (store.catalogue.data.segments ?? [])
-    .filter((one) => one.object === props.object)
-    .map((one) => ({
-      value: String(one.id),
-      label: one.name,
-      detail: sayGroup(one.filter, one.object, store.catalogue),
-    })),
-)
-const bands = computed(() =>
-  field.value
-    ? (here.value.field(props.object, `${field.value.key}Band`)?.choices ?? []).map((one) => ({
-        value: one.id,
-        label: one.label,
-      }))
-    : [],
-)
-const people = computed(() =>
-  store.catalogue.people
-    .filter((person) => person.active)
-    .map((person) => ({ value: person.id, label: person.name, hint: person.title })),
+const list = computed(() =>
+  listOfWidget(props.widget, { here: here.value, object: props.object, param: props.param, params: props.params }),
 )
 function never(widget: never): never {
   throw new Error(`no editor for ${JSON.stringify(widget)}`)
 }
 /** Toggles need no panel: the sheet turns them round at once. */
 const shape = computed(() => {
-  const { widget } = props.widget
-  switch (widget) {
+  const { widget: one } = props
+  if (isListWidget(one)) return one.widget
+  switch (one.widget) {
     case 'field':
     case 'value':
     case 'values':
     case 'source':
     case 'formula':
-    case 'stage':
-    case 'segment':
-    case 'activity':
-    case 'band':
-    case 'person':
     case 'people':
-    case 'pick':
     case 'toggle':
     case 'amount':
     case 'count':
     case 'otherField':
-    case 'linkable':
-    case 'sender':
-    case 'template':
     case 'phoneField':
-    case 'connection':
     case 'readings':
-    case 'stepBefore':
     case 'lines':
     case 'mergeText':
     case 'json':
@@ -151,16 +107,24 @@ const shape = computed(() => {
     case 'several':
     case 'recurrence':
     case 'when':
-      return widget
+      return one.widget
     default:
-      return never(widget)
+      return never(one)
   }
 })
 </script>
 
 <template>
+  <OptionList
+    v-if="list"
+    :options="list.options"
+    :label="list.label"
+    :current="list.current"
+    :placeholder="list.placeholder"
+    @pick="emit('set', list.read($event))"
+  />
   <FieldPicker
-    v-if="kind.widget === 'field' && fieldObject"
+    v-else-if="kind.widget === 'field' && fieldObject"
     :object="fieldObject"
     :writable="kind.writable"
     :types="kind.types"
@@ -169,57 +133,11 @@ const shape = computed(() => {
     :current="value as string | null"
     @pick="emit('set', $event === '' ? null : $event)"
   />
-  <OptionList
-    v-else-if="kind.widget === 'stage'"
-    :options="stages"
-    label="Stage"
-    :current="value as string | null"
-    placeholder="Search stages"
-    @pick="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'segment'"
-    :options="segments"
-    label="Segment"
-    :current="value === null ? null : String(value)"
-    placeholder="Search segments"
-    @pick="emit('set', Number($event))"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'activity'"
-    :options="store.catalogue.activities.options(kind.form)"
-    label="Activity"
-    :current="value as string | null"
-    @pick="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'band' && field"
-    :options="bands"
-    label="Band"
-    :current="value as string | null"
-    placeholder="Search bands"
-    @pick="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'person'"
-    :options="people"
-    label="Person"
-    :current="value as string | null"
-    placeholder="Search people"
-    @pick="emit('set', $event)"
-  />
   <PeopleEditor
     v-else-if="kind.widget === 'people'"
     :people="(value as string[] | undefined) ?? []"
     :none="kind.none"
     @set="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'pick'"
-    :options="kind.options.filter((one) => one.needs === undefined || here.stepsBefore.length > 0)"
-    :label="labelOf(param, widget.label)"
-    :current="value as string"
-    @pick="emit('set', $event)"
   />
   <AmountEditor
     v-else-if="kind.widget === 'amount'"
@@ -229,30 +147,6 @@ const shape = computed(() => {
     :units="kind.units"
     :note="kind.note"
     @set="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'sender'"
-    :options="senderOptions(here, object)"
-    label="Sender"
-    placeholder="Search senders"
-    :current="value as string"
-    @pick="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'template'"
-    :options="templateOptions(here, params[kind.channel])"
-    label="Template"
-    placeholder="Search templates"
-    :current="value === null ? '' : String(value)"
-    @pick="emit('set', $event === '' ? null : Number($event))"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'connection'"
-    :options="connectionOptions(here)"
-    label="Connection"
-    placeholder="Search connections"
-    :current="value === null ? null : String(value)"
-    @pick="emit('set', Number($event))"
   />
   <ReadingsEditor
     v-else-if="kind.widget === 'readings'"
@@ -264,21 +158,6 @@ const shape = computed(() => {
     object="contact"
     :types="['phone']"
     :current="value as string | null"
-    @pick="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'stepBefore'"
-    :options="here.stepsBefore.map(({ id, label }) => ({ value: id, label: `step ${label}` }))"
-    label="Step"
-    :current="value as string | null"
-    @pick="emit('set', $event)"
-  />
-  <OptionList
-    v-else-if="kind.widget === 'linkable'"
-    :options="linkedKinds(object).map((one) => ({ value: one, label: OBJECT_WORDS[one].one }))"
-    label="Record type"
-    :current="value as ObjectKind | null"
-    placeholder="Search record types"
     @pick="emit('set', $event)"
   />
   <WhoEditor
