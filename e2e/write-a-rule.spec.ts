@@ -1,3 +1,4 @@
+import type { APIRequestContext, Page } from '@playwright/test'
 import { readdirSync, readFileSync } from 'node:fs'
 import { expect, load, newDeal, open, OWN_PAGE, setRule, test } from './app'
 
@@ -110,13 +111,14 @@ test.describe('writing a rule', () => {
     await expect(page.locator('[data-line="step:s1"]')).toContainText('set the units')
   })
 
-  test('what is typed while the editors are still on their way is not lost', OWN_PAGE, async ({ page, request }) => {
+  /** A new rule whose page waits for one of its parts until that is let in. */
+  async function openWithout(page: Page, request: APIRequestContext, part: string): Promise<() => void> {
     const { id } = (await (
       await request.post('/api/v1/rules', { data: { name: 'Typed ahead', object: 'deal' } })
     ).json()) as { id: number }
     const folder = '.output/public/_nuxt'
     const script = readdirSync(folder).find(
-      (name) => name.endsWith('.js') && readFileSync(`${folder}/${name}`, 'utf8').includes('__name:"WordPop"'),
+      (name) => name.endsWith('.js') && readFileSync(`${folder}/${name}`, 'utf8').includes(`__name:"${part}"`),
     )
     expect(script).toBeDefined()
     let letIn = (): void => undefined
@@ -126,6 +128,11 @@ test.describe('writing a rule', () => {
       await route.continue()
     })
     await load(page, `/rules/${id}`)
+    return letIn
+  }
+
+  test('what is typed while the editors are still on their way is not lost', OWN_PAGE, async ({ page, request }) => {
+    const letIn = await openWithout(page, request, 'WordPop')
     await page.keyboard.press('/')
     await page.keyboard.type('set a field')
     await page.keyboard.press('Enter')
@@ -137,6 +144,19 @@ test.describe('writing a rule', () => {
     letIn()
     await expect(page.locator('[data-line="step:s1"]')).toContainText('set the units to 4')
     // None of it was a shortcut of the page.
+    await expect(page.locator('[data-line^="condition:"]')).toHaveCount(0)
+  })
+
+  test('nor while a table is, which asks what it decides by once it stands', OWN_PAGE, async ({ page, request }) => {
+    const letIn = await openWithout(page, request, 'TableSheet')
+    await page.keyboard.press('/')
+    await page.keyboard.type('decide by a table')
+    await page.keyboard.press('Enter')
+    await expect(page.locator('[data-line="step:s1"]')).toBeVisible()
+    await page.keyboard.type('units')
+    await page.keyboard.press('Enter')
+    letIn()
+    await expect(page.locator('[data-table="s1"]')).toContainText('units')
     await expect(page.locator('[data-line^="condition:"]')).toHaveCount(0)
   })
 

@@ -42,6 +42,7 @@ import { useCatalogue } from '~/shared/stores/catalogue'
 import ConditionGroup from '~/shared/words/ConditionGroup.vue'
 import TriggerLines from './TriggerLines.vue'
 import StepLines from './StepLines.vue'
+import { useAskedFor } from '~/shared/keys/useTypedAhead'
 import TargetLines from './TargetLines.vue'
 import { isOwn } from './isOwn'
 import WithCatalogue from './WithCatalogue.vue'
@@ -183,12 +184,15 @@ function pickCondition(field: string): void {
   void begin(`condition:${made.id}`)
 }
 
+/** A table that was just added: it is edited on the sheet itself, and asks what it decides by once it stands there. */
+const newTable = ref<string | null>(null)
+useAskedFor(() => newTable.value !== null)
+
 function pickStep(kind: StepName): void {
   const made = addStep(rule.value, kind, atEnd(intoBranch.value), store.catalogue)
   props.draft.set(made.rule)
   target.value = null
-  // A table is edited on the sheet itself.
-  if ('table' in STEPS[kind].form) void nextTick(() => edit(`step:${made.id}`, 'table'))
+  if ('table' in STEPS[kind].form) newTable.value = made.id
   else void begin(`step:${made.id}`)
 }
 
@@ -241,6 +245,8 @@ provide(
     shiftBranch: (id: string, by: -1 | 1) => props.draft.set(moveBranch(rule.value, id, by)),
     setTable: (id: string, table: DecisionTable) =>
       props.draft.set(setWord(rule.value, { part: 'step', id }, 'table', table, whole.value)),
+    newTable,
+    tableStands: () => (newTable.value = null),
     usesResult: (id: string, key: string) => JSON.stringify(rule.value.steps).includes(resultKey(id, key)),
     name: computed(() => rule.value.name),
   }),

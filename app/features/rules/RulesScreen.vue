@@ -4,14 +4,14 @@ import { count } from '#core/language/counts'
 import { OBJECT_WORDS, RULE_OBJECTS, type ObjectKind } from '#core/records/kinds'
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
-import { TRIGGERS, TRIGGER_NAMES, type TriggerName } from '#core/rules/triggers'
-import { foldText } from '#core/language/value'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import { useQueryChange } from '~/shared/useQueryChange'
+import RuleFilters from './RuleFilters.vue'
+import { meetsFilter, RULE_FILTERS, type RuleFilter, type RuleFilterName } from './ruleFilter'
 import { vTyped } from '~/shared/keys/typed'
 
 useHead({ title: 'Rules' })
@@ -27,28 +27,17 @@ const { data, refresh } = useLiveQuery('/api/v1/rules', {
 
 const put = useQueryChange()
 /** What is looked for stands in the address, so that it can be shared and gone back to. */
-const asked = (name: string) =>
-  computed({
-    get: () => (typeof route.query[name] === 'string' ? route.query[name] : ''),
-    set: (value: string) => void put({ [name]: value }),
-  })
-const [words, state, about, start, field, person, trouble, folder, label] = [
-  asked('words'),
-  asked('state'),
-  asked('of'),
-  asked('start'),
-  asked('field'),
-  asked('by'),
-  asked('trouble'),
-  asked('folder'),
-  asked('label'),
-]
+const asked = computed((): RuleFilter => {
+  const of = (name: RuleFilterName): string => (typeof route.query[name] === 'string' ? route.query[name] : '')
+  return Object.fromEntries(RULE_FILTERS.map((name) => [name, of(name)])) as Record<RuleFilterName, string>
+})
+const words = computed(() => asked.value.words)
 /** Typed at once, put into the address soon after. */
 const typing = ref(words.value)
 watchDebounced(
   typing,
   (value) => {
-    words.value = value
+    if (value !== words.value) void put({ words: value })
   },
   { debounce: 200 },
 )
@@ -56,65 +45,10 @@ watch(words, (value) => {
   if (value !== typing.value) typing.value = value
 })
 const all = computed(() => data.value?.rules ?? [])
-const lines = computed(() =>
-  all.value.filter((rule) => {
-    if (state.value === '' ? rule.state === 'archived' : rule.state !== state.value) return false
-    if (about.value !== '' && rule.object !== about.value) return false
-    if (start.value !== '' && !rule.triggers.includes(start.value as TriggerName)) return false
-    if (field.value !== '' && !rule.fields.includes(field.value)) return false
-    if (folder.value !== '' && rule.folder !== folder.value) return false
-    if (label.value !== '' && !rule.labels.includes(label.value)) return false
-    if (person.value !== '' && rule.changedBy !== person.value && rule.createdBy !== person.value) return false
-    if (
-      trouble.value === 'failed'
-        ? rule.failed === 0
-        : trouble.value === 'paused'
-          ? !rule.paused
-          : trouble.value === 'unfinished'
-            ? rule.problems === 0 && !rule.unreadable
-            : trouble.value === 'unpublished'
-              ? !rule.unpublished
-              : trouble.value === 'quiet'
-                ? rule.state !== 'on' || rule.runs > 0
-                : false
-    )
-      return false
-    const text = foldText(
-      `${rule.name} ${rule.description} ${rule.folder ?? ''} ${rule.labels.join(' ')} ${rule.when} ${rule.onlyIf} ${rule.then.join(' ')} ${rule.changedBy}`,
-    )
-    return foldText(typing.value)
-      .split(' ')
-      .every((word) => text.includes(word))
-  }),
-)
-const TROUBLES = [
-  ['', 'Any'],
-  ['failed', 'Failed runs'],
-  ['paused', 'Paused'],
-  ['unfinished', 'Not finished'],
-  ['unpublished', 'Unpublished changes'],
-  ['quiet', 'On but no runs in 30 days'],
-] as const
-const starts = computed(() => TRIGGER_NAMES.filter((name) => all.value.some((rule) => rule.triggers.includes(name))))
-const fieldOptions = computed(() =>
-  [...new Set(all.value.flatMap((rule) => rule.fields))]
-    .flatMap((name) => {
-      const [object = '', key = ''] = name.split('.')
-      const found = store.catalogue.field(object as ObjectKind, key)
-      return found ? [{ value: name, label: `${OBJECT_WORDS[object as ObjectKind].One}: ${found.label}` }] : []
-    })
-    .sort((a, b) => a.label.localeCompare(b.label)),
-)
-const sorted = (names: readonly string[]): readonly string[] => [...new Set(names)].sort((a, b) => a.localeCompare(b))
-const folders = computed(() => sorted(all.value.flatMap((rule) => rule.folder ?? [])))
-const labels = computed(() => sorted(all.value.flatMap((rule) => rule.labels)))
-const hands = computed(() => [...new Set(all.value.flatMap((rule) => [rule.changedBy, rule.createdBy]))].sort())
-const filtered = computed(() =>
-  [words, state, about, start, field, person, trouble, folder, label].some((one) => one.value !== ''),
-)
+const lines = computed(() => all.value.filter((rule) => meetsFilter(rule, { ...asked.value, words: typing.value })))
 const clear = (): void => {
   typing.value = ''
-  void navigateTo({ query: {} }, { replace: true })
+  void put(Object.fromEntries(RULE_FILTERS.map((name) => [name, undefined])))
 }
 
 const ROW_PX = 69
@@ -195,68 +129,13 @@ useKeys({
         New rule <kbd>N</kbd>
       </button>
     </div>
-    <p
-      class="mt-2 flex flex-none flex-wrap items-baseline gap-x-1.5 gap-y-1 font-serif text-[16px]"
-      role="group"
-      aria-label="Filter rules"
-    >
-      <label class="pick-label"
-        >State
-        <select v-model="state" class="pick">
-          <option value="">Not archived</option>
-          <option value="on">On</option>
-          <option value="off">Off</option>
-          <option value="draft">Draft</option>
-          <option value="archived">Archived</option>
-        </select></label
-      ><label class="pick-label"
-        >Records
-        <select v-model="about" class="pick">
-          <option value="">All</option>
-          <option v-for="one in RULE_OBJECTS" :key="one" :value="one">{{ OBJECT_WORDS[one].Many }}</option>
-        </select></label
-      ><label class="pick-label"
-        >Trigger
-        <select v-model="start" class="pick">
-          <option value="">Any</option>
-          <option v-for="kind in starts" :key="kind" :value="kind">{{ capital(TRIGGERS[kind].does) }}</option>
-        </select></label
-      ><label class="pick-label"
-        >Uses field
-        <select v-model="field" class="pick">
-          <option value="">Any</option>
-          <option v-for="option in fieldOptions" :key="option.value" :value="option.value">
-            {{ option.label }}
-          </option>
-        </select></label
-      ><label class="pick-label"
-        >Person
-        <select v-model="person" class="pick">
-          <option value="">Anyone</option>
-          <option v-for="hand in hands" :key="hand" :value="hand">{{ hand }}</option>
-        </select></label
-      ><label v-if="folders.length" class="pick-label"
-        >Folder
-        <select v-model="folder" class="pick">
-          <option value="">Any</option>
-          <option v-for="one in folders" :key="one" :value="one">{{ one }}</option>
-        </select></label
-      ><label v-if="labels.length" class="pick-label"
-        >Label
-        <select v-model="label" class="pick">
-          <option value="">Any</option>
-          <option v-for="one in labels" :key="one" :value="one">{{ one }}</option>
-        </select></label
-      ><label class="pick-label"
-        >Problem
-        <select v-model="trouble" class="pick">
-          <option v-for="[value, said] in TROUBLES" :key="value" :value="value">{{ said }}</option>
-        </select></label
-      >
-      <button v-if="filtered" type="button" class="word ml-2 font-sans text-[13px]" @click="clear">
-        Clear filters
-      </button>
-    </p>
+    <RuleFilters
+      class="mt-2"
+      :rules="all"
+      :asked="asked"
+      @ask="(name, value) => put({ [name]: value })"
+      @clear="clear"
+    />
     <form
       v-if="naming"
       class="mt-3 flex flex-none items-center gap-2 rounded-[3px] bg-paper2 p-3"

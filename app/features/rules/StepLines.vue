@@ -170,6 +170,8 @@ function foldAll({ branches = [] }: Step): void {
           :object="object"
           :editable="sheet.editable"
           :used="(key) => sheet.usesResult(step.id, key)"
+          :fresh="sheet.newTable === step.id"
+          @stands="sheet.tableStands"
           @set="sheet.setTable(step.id, $event)"
         />
       </template>

@@ -42,8 +42,9 @@ const props = defineProps<{
   object: ObjectKind
   editable: boolean
   /** Whether a result is used further down, so that its key must stay. */ used: (key: string) => boolean
+  /** Whether it was just added, and asks what it decides by as soon as it stands. */ fresh: boolean
 }>()
-const emit = defineEmits<{ set: [table: DecisionTable] }>()
+const emit = defineEmits<{ set: [table: DecisionTable]; stands: [] }>()
 const here = useHere()
 const names = computed(() => ({ catalogue: here.value, object: props.object }))
 const fields = computed(() => inputFields(props.table, names.value))
@@ -173,6 +174,11 @@ const moveRow = (at: number, by: -1 | 1): void => {
 
 /** Everything that a table can look at: own fields, those of main linked records, and results of steps before. */
 const picking = ref<number | 'new' | null>(null)
+onMounted(() => {
+  if (!props.fresh) return
+  picking.value = 'new'
+  emit('stands')
+})
 const inputOptions = computed(() =>
   [null, ...mainKinds(props.object)].flatMap((via) =>
     here.value

@@ -47,6 +47,10 @@ export interface SheetContext {
   setTable(stepId: string, table: DecisionTable): void
   /** Whether a result of a step is used further down. */
   usesResult(stepId: string, key: string): boolean
+  /** The step of a table that was just added and does not stand on the sheet yet. */
+  readonly newTable: string | null
+  /** It stands there. */
+  tableStands(): void
   /** The name of the rule. */
   readonly name: string
 }
