@@ -284,7 +284,7 @@ useKeys({
             }}</span
             ><span class="quiet"> · {{ line.recordName }}</span></template
           >
-          <span class="block truncate max-sm:whitespace-normal" :title="line.what"
+          <span class="block truncate max-sm:line-clamp-3 max-sm:whitespace-normal" :title="line.what"
             ><NuxtLink
               :to="line.runId === null ? `/rules/${line.ruleId}` : `/journal/${line.runId}`"
               class="name-link font-semibold text-violet"

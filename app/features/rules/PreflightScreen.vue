@@ -44,7 +44,7 @@ async function fix(finding: FindingLine): Promise<void> {
 
 <template>
   <div class="relative h-full overflow-auto px-8 pt-5 pb-12">
-    <div class="flex items-baseline gap-4">
+    <div class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
       <h1>Preflight</h1>
       <p class="quiet">Problems found by checking all rules together, before they run.</p>
       <label class="quiet ml-auto"

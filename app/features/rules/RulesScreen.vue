@@ -295,25 +295,4 @@ useKeys({
   grid-template-columns: 72px 48px minmax(0, 1fr) 130px 56px 150px;
   column-gap: 12px;
 }
-.pick-label {
-  color: var(--ink2);
-  font: 400 13px var(--font-sans);
-}
-.pick {
-  margin-right: 8px;
-  font-family: var(--font-serif);
-  font-size: 15px;
-  color: var(--ink);
-  background: transparent;
-  text-decoration: underline;
-  text-decoration-color: var(--violet);
-  text-underline-offset: 4px;
-  max-width: 190px;
-  font-weight: 500;
-  field-sizing: content;
-}
-.pick option {
-  background: var(--paper);
-  color: var(--ink);
-}
 </style>
