@@ -93,6 +93,21 @@ describe('sending', () => {
     expect(asked.every(({ headers }) => !('idempotency-key' in headers))).toBe(true)
     expect(asked).toHaveLength(4)
   })
+  it('is one, with one answer, where the very same is asked for before it is answered', async () => {
+    answers = [{ id: 1 }, { id: 2 }, { id: 3 }]
+    const twice = [send('POST', '/api/v1/rules', { name: 'A' }), send('POST', '/api/v1/rules', { name: 'A' })]
+    expect(await Promise.all(twice)).toEqual([{ id: 1 }, { id: 1 }])
+    expect(asked).toHaveLength(1)
+    // Once it is done, the same is another one; and so is another one at the same time.
+    const others = [send('POST', '/api/v1/rules', { name: 'A' }), send('POST', '/api/v1/rules', { name: 'B' })]
+    expect(await Promise.all(others)).toEqual([{ id: 2 }, { id: 3 }])
+  })
+  it('can be asked for anew after it was refused, and both who asked are told', async () => {
+    answers = [refusal('Enter a name.'), { id: 1 }]
+    const twice = [send('POST', '/api/v1/rules', {}), send('POST', '/api/v1/rules', {})]
+    expect((await Promise.allSettled(twice)).map(({ status }) => status)).toEqual(['rejected', 'rejected'])
+    expect(await send('POST', '/api/v1/rules', {})).toEqual({ id: 1 })
+  })
   it('without a body sends none', async () => {
     answers = [{}]
     await send('DELETE', '/api/v1/rules/3')

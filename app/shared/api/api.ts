@@ -50,15 +50,33 @@ const SECRET = ['/api/v1/session', '/api/v1/account', '/api/v1/people', '/api/v1
 const ownKey = (): string =>
   Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('')
 
+/** What was sent and is not answered yet. */
+const underWay = new Map<string, Promise<unknown>>()
+
 /**
  * Sends something that changes something. It carries a key of its own, and when the connection breaks off it is sent
- * once more: it is done once, whether the first got through or not.
+ * once more: it is done once, whether the first got through or not. Whoever presses twice means it once: the very same
+ * that is asked for while it is not answered yet is that one, with its answer.
  */
-export async function send<T = unknown>(
+export function send<T = unknown>(
   method: Method,
   path: string,
   body?: unknown,
   given: Readonly<Record<string, string>> = {},
+): Promise<T> {
+  const same = JSON.stringify([method, path, body, given])
+  const before = underWay.get(same)
+  if (before) return before as Promise<T>
+  const sent = sendOnce<T>(method, path, body, given).finally(() => underWay.delete(same))
+  underWay.set(same, sent)
+  return sent
+}
+
+async function sendOnce<T>(
+  method: Method,
+  path: string,
+  body: unknown,
+  given: Readonly<Record<string, string>>,
 ): Promise<T> {
   const call = $fetch as Call
   const keyed = !SECRET.some((start) => path.startsWith(start))
