@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 /** One's own appointments in the calendar one uses anyway, by an address that nobody guesses. */
@@ -7,10 +8,10 @@ const { data, refresh } = await useLiveQuery('/api/v1/account/calendar-feed')
 const server = useRequestURL().origin
 const copied = ref(false)
 const address = computed(() => (data.value?.path ? `${server}${data.value.path}` : null))
-async function renew(): Promise<void> {
+const renew = once(async (): Promise<void> => {
   copied.value = false
   if (await attempt(() => send('POST', '/api/v1/account/calendar-feed'))) await refresh()
-}
+})
 async function remove(): Promise<void> {
   if (await attempt(() => send('DELETE', '/api/v1/account/calendar-feed'))) await refresh()
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { AREA_WORDS, AREAS, type Area } from '#core/access/areas'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import KeyTable from './KeyTable.vue'
 
@@ -16,7 +17,7 @@ const blank = () => ({ name: '', readOnly: false, areas: [...AREAS] as Area[], d
 const given = reactive(blank())
 const shown = ref<string | null>(null)
 
-async function make(): Promise<void> {
+const make = once(async (): Promise<void> => {
   const { name, readOnly, areas, days } = given
   const made = await attempt(() =>
     send<{ token: string }>('POST', '/api/v1/account/tokens', {
@@ -30,7 +31,7 @@ async function make(): Promise<void> {
   shown.value = made.token
   Object.assign(given, blank())
   await refresh()
-}
+})
 async function revoke(id: number): Promise<void> {
   if (await attempt(() => send('DELETE', `/api/v1/account/tokens/${id}`))) await refresh()
 }

@@ -3,6 +3,7 @@ import type { TaskAsks } from '#core/asks'
 import type { ObjectKind } from '#core/records/kinds'
 import { sayWeekday } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { useUnsent } from '~/shared/asks/unsent'
 import { onceReady } from '~/shared/onceReady'
 import RefLink from '~/shared/record/RefLink.vue'
 import { useNotices } from '~/shared/stores/notices'
@@ -23,10 +24,12 @@ defineProps<{
 }>()
 const emit = defineEmits<{ answered: []; leave: [] }>()
 const notices = useNotices()
+const unsent = useUnsent()
 const openId = ref<number | null>(null)
 
 async function answer(taskId: number, title: string, answers: Record<string, unknown>): Promise<void> {
   if (!(await attempt(() => send('POST', `/api/v1/tasks/${taskId}`, { act: 'finish', answers })))) return
+  unsent.sent(`task ${taskId}`)
   openId.value = null
   notices.tell({
     title: 'Answer saved',
@@ -62,6 +65,7 @@ async function answer(taskId: number, title: string, answers: Record<string, unk
           v-if="openId === one.taskId && one.asks"
           class="mt-1.5"
           :asks="one.asks"
+          :of="`task ${one.taskId}`"
           @answer="answer(one.taskId, one.title, $event)"
         />
       </li>

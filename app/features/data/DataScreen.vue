@@ -3,6 +3,8 @@ import { CODE_PAGES, CODE_PAGE_WORDS, readTextFile, type CodePage, type TextFile
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
+import { goTo } from '~/shared/goTo'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import DataNav from './DataNav.vue'
@@ -16,11 +18,11 @@ const { data: kept, refresh: recount } = await useLiveQuery('/api/v1/backups', {
   params: store.may('build') ? {} : null,
 })
 const copying = ref(false)
-async function backUp(): Promise<void> {
+const backUp = once(async (): Promise<void> => {
   copying.value = true
   if (await attempt(() => send('POST', '/api/v1/backups'))) await recount()
   copying.value = false
-}
+})
 const over = ref(false)
 const busy = ref(false)
 const chooser = useTemplateRef<HTMLInputElement>('chooser')
@@ -44,7 +46,7 @@ async function take(file: File | undefined): Promise<void> {
 }
 async function bring(fileName: string, content: string): Promise<void> {
   const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/imports', { fileName, content }))
-  if (made) await navigateTo(`/data/${made.id}`)
+  if (made) await goTo(`/data/${made.id}`)
 }
 async function bringChosen(): Promise<void> {
   const one = doubtful.value

@@ -12,6 +12,7 @@ import {
 import { OBJECT_WORDS, OBJECTS } from '#core/records/kinds'
 import { objectPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import TabRow from '~/shared/tabs/TabRow.vue'
 import ImportMissing from './ImportMissing.vue'
@@ -115,12 +116,12 @@ function mapColumn(column: number, text: string): Promise<void> {
     ),
   })
 }
-async function bring(): Promise<void> {
+const bring = once(async (): Promise<void> => {
   busy.value = true
   await attempt(() => send('POST', `/api/v1/imports/${id}/run`, { rulesOn: rulesOn.value }))
   await refresh()
   busy.value = false
-}
+})
 async function halt(): Promise<void> {
   await attempt(() => send('POST', `/api/v1/imports/${id}/stop`))
   await refresh()

@@ -15,6 +15,7 @@ import OptionList from '~/shared/words/OptionList.vue'
 import RecordRail from '~/shared/record/RecordRail.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
+import { useUnsent, type Unsent } from '~/shared/asks/unsent'
 import { onceReady } from '~/shared/onceReady'
 
 const AskForm = onceReady(() => import('~/shared/asks/AskForm.vue'))
@@ -67,7 +68,9 @@ const mode = ref<'outcome' | 'answer' | 'later' | 'hand' | null>(null)
 const asks = computed(() => current.value?.asks ?? null)
 const call = computed(() => (asks.value?.about === 'call' ? asks.value : null))
 const ASK_WORDS = { call: 'How it went', approval: 'Decide', questions: 'Answer' } as const
-const outcome = ref('')
+/** What was written about the task so far; it is kept until the server has it. */
+const unsent = useUnsent()
+const unsentOf = (id: number): Unsent => unsent.of(`task ${id}`)
 const last = shallowRef<{ task: DayTask; back: () => Promise<void> } | null>(null)
 const calendar = computed(() => workdaysOf(store.catalogue, person.value))
 const laters = computed(() =>
@@ -100,6 +103,7 @@ async function did(
 ): Promise<void> {
   mode.value = null
   if (!(await act(task.id, body))) return
+  if (body.act === 'finish') unsent.sent(`task ${task.id}`)
   const undo = async (): Promise<void> => {
     last.value = null
     await act(task.id, back)
@@ -119,7 +123,6 @@ function finish(said = ''): void {
     return
   }
   if (current.value) void did(current.value, { act: 'finish', outcome: said }, 'Task done', { act: 'reopen' })
-  outcome.value = ''
 }
 const later = (due: string): void => {
   if (current.value)
@@ -364,9 +367,9 @@ const others = computed(() =>
             </button>
           </div>
           <PopOver v-if="mode === 'outcome'" anchor="[data-word='task/outcome']" label="Outcome" @close="mode = null">
-            <form @submit.prevent="finish(outcome)">
+            <form @submit.prevent="finish(unsentOf(current.id).notes)">
               <input
-                v-model="outcome"
+                v-model="unsentOf(current.id).notes"
                 class="entry w-full"
                 maxlength="1000"
                 placeholder="What was the outcome?"
@@ -381,7 +384,7 @@ const others = computed(() =>
             :label="ASK_WORDS[asks.about]"
             wide
             @close="mode = null"
-            ><AskForm :key="current.id" :asks="asks" @answer="answer"
+            ><AskForm :key="current.id" :of="`task ${current.id}`" :asks="asks" @answer="answer"
           /></PopOver>
           <PopOver v-else-if="mode === 'later'" anchor="[data-word='task/later']" label="Postpone" @close="mode = null"
             ><OptionList :options="laters" label="Postpone to" @pick="later"

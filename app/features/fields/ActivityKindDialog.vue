@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { valuesOfSchema } from '#core/activities/from-schema'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { newValue, valuesOf, VALUE_TYPES, writtenValue, type WrittenKind } from './activityKind'
 
@@ -34,7 +35,7 @@ function takeSchema(): void {
     schema.value = ''
   } else schemaProblem.value = `${found.path === '' ? '' : `${found.path}: `}${found.text}`
 }
-async function keep(): Promise<void> {
+const keep = once(async (): Promise<void> => {
   const { kind: name, did, does, one, many, about } = kind
   const body = { did, does, one, many, about, data: valuesOf(kind.data) }
   const kept = await attempt(() =>
@@ -43,7 +44,7 @@ async function keep(): Promise<void> {
       : send('PATCH', `/api/v1/activity-kinds/${name}`, body),
   )
   if (kept) emit('done')
-}
+})
 </script>
 
 <template>

@@ -6,6 +6,7 @@ import type { ObjectKind } from '#core/records/kinds'
 import { FIELD_TYPE_NAMES, type FieldTypeName } from '#core/language/field-types'
 import { objectPath, objectOfPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldsNav from './FieldsNav.vue'
 import FieldDetail from './FieldDetail.vue'
@@ -72,7 +73,7 @@ const making = ref(false)
 const types = FIELD_TYPE_NAMES.filter((type) => type !== 'stage' && type !== 'pipeline')
 const given = reactive({ label: '', type: 'text' as FieldTypeName, description: '', choices: '' })
 const hasChoices = computed(() => given.type === 'choice' || given.type === 'choices')
-async function make(): Promise<void> {
+const make = once(async (): Promise<void> => {
   const { label, type, description } = given
   const choices = hasChoices.value
     ? given.choices
@@ -88,7 +89,7 @@ async function make(): Promise<void> {
   Object.assign(given, { label: '', type: 'text', description: '', choices: '' })
   await changed()
   chosen.value = made.id
-}
+})
 async function move(index: number, by: -1 | 1): Promise<void> {
   const ids = store.catalogue.fields(object.value).map((field) => field.id)
   const [id = 0] = ids.splice(index, 1)

@@ -3,6 +3,7 @@ import { capital } from '#core/language/nouns'
 import { count, plural } from '#core/language/counts'
 import type { Pipeline, Stage } from '#core/fields/field'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import FieldsNav from './FieldsNav.vue'
@@ -56,14 +57,17 @@ async function move(pipeline: Pipeline, index: number, by: -1 | 1): Promise<void
     document.querySelector<HTMLElement>(`[data-stage="${id}"] input`)?.focus()
 }
 const adding = reactive<Record<string, string>>({})
-async function add(pipeline: Pipeline): Promise<void> {
-  if (
-    await put('POST', `/api/v1/pipelines/${encodeURIComponent(pipeline.id)}/stages`, {
-      name: adding[pipeline.id] ?? '',
-    })
-  )
-    adding[pipeline.id] = ''
-}
+const add = once(
+  async (pipeline: Pipeline): Promise<void> => {
+    if (
+      await put('POST', `/api/v1/pipelines/${encodeURIComponent(pipeline.id)}/stages`, {
+        name: adding[pipeline.id] ?? '',
+      })
+    )
+      adding[pipeline.id] = ''
+  },
+  ({ id }) => id,
+)
 /** The stage that is being taken out, and where its deals go. */
 const leaving = ref<string | null>(null)
 const to = ref('')
@@ -88,7 +92,7 @@ async function remove(stage: Stage): Promise<void> {
 }
 const making = ref(false)
 const given = reactive({ name: '', stages: '' })
-async function make(): Promise<void> {
+const make = once(async (): Promise<void> => {
   const stages = given.stages
     .split('\n')
     .map((line) => line.trim())
@@ -100,7 +104,7 @@ async function make(): Promise<void> {
   if (!(await put('POST', '/api/v1/pipelines', { name: given.name, stages }))) return
   making.value = false
   Object.assign(given, { name: '', stages: '' })
-}
+})
 const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules: [] }
 </script>
 

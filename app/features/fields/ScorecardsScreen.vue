@@ -9,6 +9,7 @@ import type { ScorePreview } from '~~/server/engine/scorecards'
 import type { Band, ScoreLine, Scorecard } from '#core/scoring/card'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { draftOf } from '~/shared/draft/draftOf'
 import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLive } from '~/shared/live/useLive'
@@ -168,7 +169,7 @@ watch([given, chosen], ([now], [before]) => {
 onMounted(() => void prove())
 onBeforeUnmount(() => clearTimeout(timer))
 
-async function keep(): Promise<void> {
+const keep = once(async (): Promise<void> => {
   if (!given.value || problem.value !== null) return
   const { id, object, ...card } = given.value
   await save(async () => {
@@ -183,7 +184,7 @@ async function keep(): Promise<void> {
     else void prove()
     return saved
   })
-}
+})
 const removing = ref(false)
 async function remove(): Promise<void> {
   if (!given.value?.id || !(await attempt(() => send('DELETE', `/api/v1/scorecards/${given.value?.id}`)))) return

@@ -3,6 +3,7 @@ import { count } from '#core/language/counts'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { doubleSpelling, spellingsFromText, spellingsToText } from '#core/synonyms/check'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { draftOf } from '~/shared/draft/draftOf'
 import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -45,14 +46,14 @@ async function keep(): Promise<void> {
 }
 const making = ref(false)
 const newName = ref('')
-async function make(): Promise<void> {
+const make = once(async (): Promise<void> => {
   const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/synonyms', { name: newName.value }))
   if (!made) return
   making.value = false
   newName.value = ''
   await store.load()
   await navigateTo({ query: { set: made.id } })
-}
+})
 async function remove(): Promise<void> {
   if (!chosen.value || !(await attempt(() => send('DELETE', `/api/v1/synonyms/${chosen.value?.id}`)))) return
   await store.load()

@@ -4,6 +4,7 @@ import { stateTone, STATE_WORDS } from '~/shared/run/tones'
 import { sayInstant, sayTime } from '#core/time/say'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { read, send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import RunSheet from '~/shared/run/RunSheet.vue'
@@ -27,16 +28,16 @@ const lookUndo = async (): Promise<void> => {
     read<{ undone: readonly string[]; left: readonly string[] }>(`/api/v1/runs/${id}/undo`),
   )
 }
-async function takeBack(): Promise<void> {
+const takeBack = once(async (): Promise<void> => {
   if (!(await attempt(() => send('POST', `/api/v1/runs/${id}/undo`)))) return
   undo.value = null
   await refresh()
-}
+})
 async function ahead(act: 'now' | 'end', wait: number): Promise<void> {
   await attempt(() => send('POST', '/api/v1/ahead', { act, items: [{ wait }] }))
   await refresh()
 }
-async function retry(): Promise<void> {
+const retry = once(async (): Promise<void> => {
   const answer = await attempt(() =>
     send<{ done: number; failed: number }>('POST', '/api/v1/run-retries', { ids: [id] }),
   )
@@ -47,7 +48,7 @@ async function retry(): Promise<void> {
       ? { tone: 'rule', title: 'Run completed' }
       : { tone: 'wrong', title: answer.failed > 0 ? 'Run failed again' : 'Conditions are no longer true' },
   )
-}
+})
 /** What a change led to stands within it, and so does what a run changed. */
 const chain = computed(() => nested(run.value.chain, ({ depth, what }) => depth * 2 + (what === 'run' ? 1 : 0)))
 </script>

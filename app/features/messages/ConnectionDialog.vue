@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 
 /** A service outside: its name, its address, and a header with a secret where it wants one. */
@@ -20,7 +21,7 @@ const written = reactive({
   newSecret: false,
 })
 const secret = ref<string | null>(null)
-async function keep(): Promise<void> {
+const keep = once(async (): Promise<void> => {
   const { name, address, header, value, newSecret } = written
   const headers = header.trim() === '' ? {} : { [header.trim()]: value }
   // A value that is left empty is the one that is kept: it is never shown.
@@ -38,7 +39,7 @@ async function keep(): Promise<void> {
   if (!done) return
   if (done.secret === null) emit('kept')
   else secret.value = done.secret
-}
+})
 </script>
 
 <template>

@@ -4,6 +4,7 @@ import { fieldWord } from '#core/fields/say-value'
 import type { Into, Verify } from '#core/web/intake'
 import { readPath } from '#core/web/json'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
@@ -83,10 +84,10 @@ const into = computed((): unknown => {
     answers: filled,
   }
 })
-async function keep(): Promise<void> {
+const keep = once(async (): Promise<void> => {
   const body = { name: name.value, verify: verify.value, into: into.value }
   made.value = (await attempt(() => send<{ address: string; secret: string }>('POST', '/api/v1/intakes', body))) ?? null
-}
+})
 </script>
 
 <template>

@@ -3,6 +3,7 @@ import { capital } from '#core/language/nouns'
 import { CHANNEL_WORDS } from '#core/messages/guards'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import LetterFrame from '~/shared/messages/LetterFrame.vue'
 import { useSpoken } from '~/shared/keys/useSpoken'
@@ -36,7 +37,7 @@ const WORDS: Record<string, string> = {
   known: 'Known already.',
   unknown: 'It belongs to no one.',
 }
-async function act(as: string, said = ''): Promise<void> {
+const act = once(async (as: string, said = ''): Promise<void> => {
   if (!chosen.value) return
   const key = chosen.value.key
   const done = await attempt(() =>
@@ -48,7 +49,7 @@ async function act(as: string, said = ''): Promise<void> {
   if (said !== '' && text.value === said) text.value = ''
   if (as !== 'open' || taken.value === '') taken.value = WORDS[done.taken] ?? done.taken
   await refresh()
-}
+})
 const share = ref(data.value?.share ?? 0)
 watch(
   () => data.value?.share,

@@ -2,6 +2,8 @@
 import { sayCall, type CallResult } from '#core/asks/call'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
+import { useUnsent } from '~/shared/asks/unsent'
 import CallForm from '~/shared/asks/CallForm.vue'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
@@ -11,6 +13,7 @@ import MessagesNav from './MessagesNav.vue'
 /** Calls that the dialler would place: here they ring, and somebody says how each went. */
 useHead({ title: 'Simulated phone' })
 const store = useCatalogue()
+const unsent = useUnsent()
 const zone = computed(() => store.catalogue.workspace.zone)
 const { data, refresh } = await useLiveQuery('/api/v1/simulated-calls', { changedBy: ['sent'] })
 type Call = AnswerOf<'/api/v1/simulated-calls'>['calls'][number]
@@ -18,15 +21,16 @@ const calls = computed(() => data.value?.calls ?? [])
 const ringing = computed(() => calls.value.filter((one) => one.result === null))
 const open = ref<string | null>(null)
 const chosen = computed((): Call | null => calls.value.find((one) => one.key === open.value) ?? calls.value[0] ?? null)
-async function end(result: CallResult): Promise<void> {
+const end = once(async (result: CallResult): Promise<void> => {
   if (!chosen.value) return
   const { key } = chosen.value
   if (!(await attempt(() => send('POST', '/api/v1/simulated-calls', { key, result })))) return
+  unsent.sent(`call ${key}`)
   await refresh()
   open.value = ringing.value[0]?.key ?? key
   await nextTick()
   document.querySelector<HTMLElement>(`[data-simulated-call="${open.value}"]`)?.focus()
-}
+})
 </script>
 
 <template>
@@ -72,7 +76,9 @@ async function end(result: CallResult): Promise<void> {
           {{ chosen.script }}
         </p>
         <p v-if="chosen.result" class="mt-3 max-w-[70ch] border-l-2 border-ink pl-3">{{ sayCall(chosen.result) }}</p>
-        <div v-else class="mt-3 max-w-[520px]"><CallForm :key="chosen.key" @done="end" /></div>
+        <div v-else class="mt-3 max-w-[520px]">
+          <CallForm :key="chosen.key" :of="`call ${chosen.key}`" @done="end" />
+        </div>
       </section>
     </div>
     <p v-else class="mt-10 max-w-[60ch] font-serif text-[18px]">

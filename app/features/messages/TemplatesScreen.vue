@@ -4,6 +4,7 @@ import { CHANNEL_WORDS } from '#core/messages/guards'
 import type { RecordRef } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import LetterFrame from '~/shared/messages/LetterFrame.vue'
@@ -50,7 +51,7 @@ function speak(name: string): void {
   language.value = name
   void preview()
 }
-async function keep(): Promise<void> {
+const keep = once(async (): Promise<void> => {
   await draft.save(async (body) => {
     const saved = await attempt(() =>
       making.value
@@ -68,7 +69,7 @@ async function keep(): Promise<void> {
     }
     return saved
   })
-}
+})
 async function archive(id: number, on: boolean): Promise<void> {
   if (!(await attempt(() => send('PATCH', `/api/v1/templates/${id}`, { archived: on })))) return
   await store.load()
@@ -104,7 +105,7 @@ async function pick(ref: RecordRef): Promise<void> {
   await preview()
 }
 const tested = ref('')
-async function test(): Promise<void> {
+const test = once(async (): Promise<void> => {
   if (!chosen.value || !person.value) return
   const sent = await attempt(() =>
     send<{ address: string }>('POST', `/api/v1/templates/${chosen.value?.id}/tests`, {
@@ -113,7 +114,7 @@ async function test(): Promise<void> {
     }),
   )
   if (sent) tested.value = `Sent to ${sent.address}.`
-}
+})
 type Versions = {
   versions: { version: number; variants: Written['variants']; changedBy: string | null; changedAt: number }[]
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useSpoken } from '~/shared/keys/useSpoken'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
@@ -53,9 +54,12 @@ async function keepAnswer(): Promise<void> {
 async function archive(one: Connection): Promise<void> {
   if (await attempt(() => send('PATCH', `/api/v1/connections/${one.id}`, { archived: true }))) await refreshOutside()
 }
-async function again(one: Request): Promise<void> {
-  if (await attempt(() => send('POST', `/api/v1/web-requests/${one.id}/again`, {}))) await refresh()
-}
+const again = once(
+  async (one: Request): Promise<void> => {
+    if (await attempt(() => send('POST', `/api/v1/web-requests/${one.id}/again`, {}))) await refresh()
+  },
+  ({ id }) => id,
+)
 const sayState = (one: Request): string =>
   one.outcome === null
     ? one.attempts === 0
@@ -64,10 +68,13 @@ const sayState = (one: Request): string =>
     : one.later && one.outcome === 'taken' && one.answeredAt === null
       ? `accepted, its answer comes later`
       : `${one.outcome === 'taken' ? 'accepted' : 'refused'}${one.status === null ? '' : `, ${one.status}`}`
-async function answer(one: Request): Promise<void> {
-  const { body } = simulated
-  if (await attempt(() => send('POST', `/api/v1/web-requests/${one.id}/answer`, { body }))) await refresh()
-}
+const answer = once(
+  async (one: Request): Promise<void> => {
+    const { body } = simulated
+    if (await attempt(() => send('POST', `/api/v1/web-requests/${one.id}/answer`, { body }))) await refresh()
+  },
+  ({ id }) => id,
+)
 async function kept(): Promise<void> {
   editing.value = null
   await refreshOutside()

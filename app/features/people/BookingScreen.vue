@@ -3,6 +3,7 @@ import { slug as slugOf } from '#core/fields/define'
 import { count } from '#core/language/counts'
 import type { BookingPage } from '#core/booking/page'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -40,14 +41,14 @@ function begin(page?: BookingPage): void {
 const problem = computed(() =>
   edited.value === null || edited.value.people.length > 0 ? null : 'Choose at least one person.',
 )
-async function keep(): Promise<void> {
+const keep = once(async (): Promise<void> => {
   if (!edited.value || problem.value) return
   const { slug, ...page } = edited.value
   const at = isNew.value ? slugOf(page.name) || 'appointment-1' : slug
   if (!(await attempt(() => send('PUT', `/api/v1/booking-pages/${at}`, page)))) return
   edited.value = null
   await refresh()
-}
+})
 async function remove(): Promise<void> {
   if (!edited.value || !(await attempt(() => send('DELETE', `/api/v1/booking-pages/${edited.value?.slug}`)))) return
   edited.value = null

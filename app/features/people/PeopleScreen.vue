@@ -2,6 +2,7 @@
 import { ROLES, type Person, type Role, ROLE_WORDS } from '#core/fields/field'
 import { sayDate } from '#core/time/say'
 import { read, send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -64,9 +65,9 @@ async function begin(person: Person | null): Promise<void> {
   await nextTick()
   document.querySelector<HTMLElement>('[data-first]')?.focus()
 }
-async function add(): Promise<void> {
+const add = once(async (): Promise<void> => {
   if (await attempt(() => send('POST', '/api/v1/people', given))) await done()
-}
+})
 interface Planned {
   readonly lines: readonly string[]
   readonly then: string

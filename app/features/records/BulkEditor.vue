@@ -5,6 +5,7 @@ import type { Value } from '#core/language/value'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { BulkPreview } from '~~/server/engine/bulk-edit'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import FieldPicker from '~/shared/words/FieldPicker.vue'
 import ValueEditor from '~/shared/words/ValueEditor.vue'
@@ -41,12 +42,12 @@ function take(next: Value): void {
   value.value = next
   void look()
 }
-async function write(): Promise<void> {
+const write = once(async (): Promise<void> => {
   busy.value = true
   made.value = await attempt(() => send<{ changed: number; runs: number }>('POST', '/api/v1/bulk-edits', body.value))
   busy.value = false
   if (made.value) emit('done')
-}
+})
 
 const many = (n: number): string => count(n, props.object)
 </script>

@@ -7,6 +7,7 @@ import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
 import type { LinkPlan } from '~~/server/engine/link-all'
 import { objectPath, objectOfPath, recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useWords } from '~/shared/words/useWords'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import SentenceWords from '~/shared/words/SentenceWords.vue'
@@ -69,7 +70,7 @@ function set(param: string, value: unknown): void {
   if (target.value) void goOn('step:link', param)
 }
 const linking = ref(false)
-async function make(): Promise<void> {
+const make = once(async (): Promise<void> => {
   linking.value = true
   const done = await attempt(() =>
     send<{ made: number }>('POST', '/api/v1/link-plans/make', { object: object.value, ...step.value.params }),
@@ -78,7 +79,7 @@ async function make(): Promise<void> {
   if (!done) return
   made.value = done.made
   await look()
-}
+})
 const many = computed(() => OBJECT_WORDS[object.value].many)
 const to = computed(() => (step.value.params as { to: ObjectKind | null }).to ?? 'company')
 const counts = computed(() =>

@@ -7,6 +7,7 @@ import type { RecordPage } from '~~/server/views/record'
 import { focusSoon } from '~/shared/keys/focus'
 import { objectPath, recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { bringRecordBack } from '~/shared/record/bringBack'
 import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
@@ -68,7 +69,7 @@ function close(): void {
   deleting.value = false
   void nextTick(() => document.querySelector<HTMLElement>('[data-doings] button')?.focus())
 }
-async function merge(): Promise<void> {
+const merge = once(async (): Promise<void> => {
   const id = other.value
   if (id === null || !(await attempt(() => send('POST', `${path.value}/merges`, { other: id, take: take.value }))))
     return
@@ -79,7 +80,7 @@ async function merge(): Promise<void> {
   })
   close()
   emit('changed')
-}
+})
 </script>
 
 <template>

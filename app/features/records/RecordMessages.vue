@@ -5,6 +5,7 @@ import { capital } from '#core/language/nouns'
 import type { RecordRef } from '#core/records/kinds'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -45,7 +46,15 @@ const written = reactive({ open: false, contactId: 0, channel: 'mail' as Message
 const answerTo = ref<Message | null>(null)
 const said = ref('')
 const box = useTemplateRef<HTMLTextAreaElement>('box')
-function write(to: Message | null = null): void {
+const work = useTemplateRef('work')
+/** Puts away what is being written, once whoever wrote it lets it go. */
+async function putAway(): Promise<boolean> {
+  if (!((await work.value?.mayLeave()) ?? true)) return false
+  written.open = false
+  return true
+}
+async function write(to: Message | null = null): Promise<void> {
+  if (!(await putAway())) return
   answerTo.value = to
   said.value = ''
   Object.assign(written, {
@@ -57,7 +66,7 @@ function write(to: Message | null = null): void {
   })
   void nextTick(() => box.value?.focus())
 }
-async function sendIt(): Promise<void> {
+const sendIt = once(async (): Promise<void> => {
   const { contactId, channel, subject, text } = written
   const sent = await attempt(() =>
     send<{ says: string }>('POST', '/api/v1/messages', {
@@ -72,7 +81,7 @@ async function sendIt(): Promise<void> {
   written.open = false
   said.value = sent.says === 'sent' ? 'Sent.' : `${capital(sent.says)}.`
   await refresh()
-}
+})
 async function correct(id: number, kind: AnswerKind): Promise<void> {
   if (await attempt(() => send('PATCH', `/api/v1/messages/${id}`, { kind }))) await refresh()
 }
@@ -113,7 +122,7 @@ const stops = computed(() =>
       class="mt-3 max-w-[720px] rounded-[3px] bg-paper2 p-3"
       aria-label="Write a message"
       @submit.prevent="sendIt"
-      @keydown.escape="written.open = false"
+      @keydown.escape="putAway"
     >
       <div class="flex flex-wrap gap-2">
         <label v-if="data && data.contacts.length > 1" class="quiet"
@@ -206,6 +215,6 @@ const stops = computed(() =>
       On an answer, <kbd>p</kbd> <kbd>n</kbd> <kbd>q</kbd> <kbd>o</kbd> say that it is positive, negative, a question or
       other.
     </p>
-    <UnsavedWork :dirty="written.open && written.text !== ''" />
+    <UnsavedWork ref="work" :dirty="written.open && written.text !== ''" />
   </div>
 </template>

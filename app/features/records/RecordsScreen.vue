@@ -9,6 +9,8 @@ import type { ListPage } from '~~/server/engine/record-list'
 import type { SegmentLine } from '~~/server/views/segments'
 import { objectPath, objectOfPath, recordPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
+import { goTo } from '~/shared/goTo'
+import { once } from '~/shared/api/once'
 import { useCalm } from '~/shared/live/useCalm'
 import { useLive } from '~/shared/live/useLive'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -192,14 +194,19 @@ const looked = computed(() => ({
   sort: sort.value,
   down: down.value,
 }))
-async function save(name: string): Promise<void> {
-  const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/segments', { object, name, ...looked.value }))
-  if (!made) return
-  await readSegments()
-  // The columns went with it: what is seen without a segment is as it was.
-  own.value = ''
-  segmentId.value = made.id
-}
+const save = once(
+  async (name: string): Promise<void> => {
+    const made = await attempt(() =>
+      send<{ id: number }>('POST', '/api/v1/segments', { object, name, ...looked.value }),
+    )
+    if (!made) return
+    await readSegments()
+    // The columns went with it: what is seen without a segment is as it was.
+    own.value = ''
+    segmentId.value = made.id
+  },
+  (name) => name,
+)
 async function change(body: object): Promise<void> {
   if (await attempt(() => send('PATCH', `/api/v1/segments/${segmentId.value}`, body))) await readSegments()
 }
@@ -224,7 +231,7 @@ const file = computed(() => {
 const making = ref(false)
 const newName = ref('')
 const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')
-async function create(): Promise<void> {
+const create = once(async (): Promise<void> => {
   const made = await attempt(() =>
     send<{ ref: { object: typeof object; id: number } }>('POST', `/api/v1/records/${object}`, {
       values: {
@@ -234,8 +241,8 @@ async function create(): Promise<void> {
       },
     }),
   )
-  if (made) await navigateTo(recordPath(made.ref))
-}
+  if (made) await goTo(recordPath(made.ref))
+})
 </script>
 
 <template>

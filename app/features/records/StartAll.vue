@@ -5,6 +5,7 @@ import type { Value } from '#core/language/value'
 import { OBJECT_WORDS, type ObjectKind } from '#core/records/kinds'
 import type { StartButton } from '~~/server/views/starts'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import StartForm from './StartForm.vue'
@@ -22,7 +23,7 @@ function told(title: string, total: number): void {
   useNotices().tell({ tone: 'rule', title, text: `Running for ${count(total, props.object)}.` })
   emit('close')
 }
-async function goOther(): Promise<void> {
+const goOther = once(async (): Promise<void> => {
   const one = asked.value
   if (!one) return
   const made = await attempt(() =>
@@ -32,8 +33,8 @@ async function goOther(): Promise<void> {
     }),
   )
   if (made) told(one.ruleName, made.total)
-}
-async function go(answers: Record<string, Value>): Promise<void> {
+})
+const go = once(async (answers: Record<string, Value>): Promise<void> => {
   const one = chosen.value
   if (!one) return
   const made = await attempt(() =>
@@ -46,7 +47,7 @@ async function go(answers: Record<string, Value>): Promise<void> {
     }),
   )
   if (made) told(one.button, made.total)
-}
+})
 </script>
 
 <template>

@@ -2,6 +2,7 @@
 import type { Value } from '#core/language/value'
 import type { RecordRef } from '#core/records/kinds'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
 import StartForm from './StartForm.vue'
@@ -36,7 +37,7 @@ async function press(at: number): Promise<void> {
   // What it shows is that of now.
   if (open.value !== null) await refresh()
 }
-async function go(answers: Record<string, Value>): Promise<void> {
+const go = once(async (answers: Record<string, Value>): Promise<void> => {
   const one = start.value
   if (!one) return
   const answer = await attempt(() =>
@@ -51,7 +52,7 @@ async function go(answers: Record<string, Value>): Promise<void> {
   useNotices().tell({ tone: answer.state === 'failed' ? 'wrong' : 'rule', title: one.button, text: answer.text })
   await refresh()
   emit('changed')
-}
+})
 </script>
 
 <template>

@@ -3,6 +3,8 @@ import { count } from '#core/language/counts'
 import { OBJECT_WORDS } from '#core/records/kinds'
 import { selectSoon } from '~/shared/keys/focus'
 import { attempt, send } from '~/shared/api/api'
+import { goTo } from '~/shared/goTo'
+import { once } from '~/shared/api/once'
 import type { Rehearsal } from './useRehearsal'
 
 /** Keeps a rehearsal as a case: these records as they are now, with what came of them. */
@@ -14,7 +16,7 @@ function begin(): void {
     r.taking.length === 1 ? r.view?.lines[0]?.recordName : `${r.taking.length} ${OBJECT_WORDS[r.object].many}`
   naming.value = `${r.picked[0]?.name ?? ''}: ${about}`
 }
-async function keepCase(): Promise<void> {
+const keepCase = once(async (): Promise<void> => {
   const name = naming.value?.trim()
   if (!name) return
   const kept = await attempt(() =>
@@ -28,8 +30,8 @@ async function keepCase(): Promise<void> {
   )
   if (!kept) return
   naming.value = null
-  await navigateTo('/cases')
-}
+  await goTo('/cases')
+})
 </script>
 
 <template>

@@ -6,6 +6,7 @@ import type { Finding } from '#core/rules/check'
 import { EMPTY_GROUP } from '#core/conditions/document'
 import type { RuleDocument } from '#core/rules/document'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useRuleDraft } from './useRuleDraft'
 import { useCatalogue } from '~/shared/stores/catalogue'
@@ -98,17 +99,19 @@ async function rehearse(): Promise<void> {
   if (findings.value.length > 0) pane.value?.showFindings()
   else if (await draft.settle()) await navigateTo(`/rehearsal?rules=${id}&go=1`)
 }
-async function setState(
-  state: 'on' | 'off' | 'archived',
-  given: { readonly waiting: 'finish' | 'end' | 'move' } | PublishChoice = { waiting: 'finish' },
-): Promise<void> {
-  asking.value = false
-  leaving.value = null
-  if (!(await draft.settle())) return
-  if (!(await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...given })))) return
-  settled.value = draft.document.value
-  await refresh()
-}
+const setState = once(
+  async (
+    state: 'on' | 'off' | 'archived',
+    given: { readonly waiting: 'finish' | 'end' | 'move' } | PublishChoice = { waiting: 'finish' },
+  ): Promise<void> => {
+    asking.value = false
+    leaving.value = null
+    if (!(await draft.settle())) return
+    if (!(await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...given })))) return
+    settled.value = draft.document.value
+    await refresh()
+  },
+)
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
 const typed = ref<string | null>(null)

@@ -3,6 +3,7 @@ import { count, figure, plural } from '#core/language/counts'
 import { addDays, startOfDate } from '#core/time/dates'
 import type { UndoSurvey } from '~~/server/engine/undo'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import AppDialog from '~/shared/dialog/AppDialog.vue'
 import { useCatalogue } from '~/shared/stores/catalogue'
 
@@ -31,9 +32,9 @@ async function look(): Promise<void> {
   if (mine === asked) survey.value = found
 }
 watch([from, to], look, { immediate: true })
-async function go(): Promise<void> {
+const go = once(async (): Promise<void> => {
   if (await attempt(() => send('POST', `/api/v1/rules/${props.ruleId}/undo`, period.value))) emit('begun')
-}
+})
 </script>
 
 <template>

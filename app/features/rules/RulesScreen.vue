@@ -6,6 +6,8 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
 import { sayInstant } from '#core/time/say'
 import { send, attempt } from '~/shared/api/api'
+import { goTo } from '~/shared/goTo'
+import { once } from '~/shared/api/once'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
@@ -80,19 +82,19 @@ async function reorder(id: number, event: Event): Promise<void> {
 const naming = ref(route.query.new === '1')
 const name = ref('')
 const object = ref<ObjectKind>('deal')
-async function begin(): Promise<void> {
+const begin = once(async (): Promise<void> => {
   const made = await attempt(() =>
     send<{ id: number }>('POST', '/api/v1/rules', { name: name.value.trim() || 'Untitled rule', object: object.value }),
   )
-  if (made) await navigateTo(`/rules/${made.id}`)
-}
+  if (made) await goTo(`/rules/${made.id}`)
+})
 async function bring(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const text = await input.files?.[0]?.text()
   input.value = ''
   if (text === undefined) return
   const made = await attempt(() => send<{ id: number }>('POST', '/api/v1/rules/files', { text }))
-  if (made) await navigateTo(`/rules/${made.id}`)
+  if (made) await goTo(`/rules/${made.id}`)
 }
 async function toggle(id: number, now: string): Promise<void> {
   await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state: now === 'on' ? 'off' : 'on' }))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { RuleDocument } from '#core/rules/document'
 import { attempt, read, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useNotices } from '~/shared/stores/notices'
 import type { RuleDraft } from './useRuleDraft'
 
@@ -14,7 +15,7 @@ async function load(): Promise<void> {
   props.draft.yieldTo(found.draft, found.draftRev)
   useNotices().tell({ tone: 'plain', title: 'Their version is loaded', text: 'Undo brings your version back.' })
 }
-async function copy(): Promise<void> {
+const copy = once(async (): Promise<void> => {
   const mine = props.draft.document.value
   const name = `${mine.name} (copy)`.slice(0, 200)
   const made = await attempt(async () => {
@@ -31,7 +32,7 @@ async function copy(): Promise<void> {
     text: 'This page shows their version.',
     to: `/rules/${made}`,
   })
-}
+})
 </script>
 
 <template>

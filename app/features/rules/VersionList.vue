@@ -3,6 +3,7 @@ import { sayInstant } from '#core/time/say'
 import type { VersionLine } from '~~/server/views/versions'
 import type { RuleDraft } from './useRuleDraft'
 import { send, attempt } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
@@ -14,15 +15,18 @@ const { data, problem } = await useLiveQuery('/api/v1/rules/:id/versions', {
   changedBy: ['rules'],
 })
 const open = ref<number | null>(null)
-async function restore(version: VersionLine): Promise<void> {
-  if (!(await props.draft.settle())) return
-  const back = await attempt(() =>
-    send<{ rev: number }>('POST', `/api/v1/rules/${props.ruleId}/versions/${version.number}`, {
-      rev: props.draft.rev(),
-    }),
-  )
-  if (back) reloadNuxtApp({ force: true })
-}
+const restore = once(
+  async (version: VersionLine): Promise<void> => {
+    if (!(await props.draft.settle())) return
+    const back = await attempt(() =>
+      send<{ rev: number }>('POST', `/api/v1/rules/${props.ruleId}/versions/${version.number}`, {
+        rev: props.draft.rev(),
+      }),
+    )
+    if (back) reloadNuxtApp({ force: true })
+  },
+  ({ number }) => number,
+)
 </script>
 
 <template>

@@ -2,6 +2,8 @@
 import { count, figure } from '#core/language/counts'
 import { sayInstant } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { goTo } from '~/shared/goTo'
+import { once } from '~/shared/api/once'
 import { useSpoken } from '~/shared/keys/useSpoken'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
@@ -17,12 +19,15 @@ const { data, problem, refresh } = await useLiveQuery('/api/v1/suggestions', { c
 type Suggestion = AnswerOf<'/api/v1/suggestions'>['suggestions'][number]
 const running = computed(() => data.value?.search?.state === 'running' || data.value?.search?.asked === 'begin')
 const open = ref<number | null>(null)
-async function make(one: Suggestion): Promise<void> {
-  const made = await attempt(() =>
-    send<{ ruleId: number | null }>('POST', `/api/v1/suggestions/${one.id}`, { act: 'make' }),
-  )
-  if (made?.ruleId) await navigateTo(`/rules/${made.ruleId}`)
-}
+const make = once(
+  async (one: Suggestion): Promise<void> => {
+    const made = await attempt(() =>
+      send<{ ruleId: number | null }>('POST', `/api/v1/suggestions/${one.id}`, { act: 'make' }),
+    )
+    if (made?.ruleId) await goTo(`/rules/${made.ruleId}`)
+  },
+  ({ id }) => id,
+)
 async function dismiss(one: Suggestion): Promise<void> {
   if (!(await attempt(() => send('POST', `/api/v1/suggestions/${one.id}`, { act: 'dismiss' })))) return
   say('It will not be suggested again.')

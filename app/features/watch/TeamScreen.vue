@@ -2,6 +2,7 @@
 import { count, figure } from '#core/language/counts'
 import { sayDate, sayDay } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
+import { once } from '~/shared/api/once'
 import { useSpoken } from '~/shared/keys/useSpoken'
 import { useLiveQuery, type AnswerOf } from '~/shared/live/useLiveQuery'
 import RefLink from '~/shared/record/RefLink.vue'
@@ -35,7 +36,7 @@ function toggleAll(ids: readonly number[]): void {
   const all = ids.every((id) => chosen.value.has(id))
   chosen.value = new Set([...[...chosen.value].filter((id) => !ids.includes(id)), ...(all ? [] : ids)])
 }
-async function handOver(): Promise<void> {
+const handOver = once(async (): Promise<void> => {
   const answer = await attempt(() =>
     send<{ handedOver: number }>('POST', '/api/v1/task-hand-overs', { ids: [...chosen.value], person: to.value }),
   )
@@ -43,7 +44,7 @@ async function handOver(): Promise<void> {
   say(`${count(answer.handedOver, 'task')} handed over to ${store.personName(to.value)}.`)
   chosen.value = new Set()
   await refresh()
-}
+})
 </script>
 
 <template>

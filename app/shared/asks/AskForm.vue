@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import type { TaskAsks } from '#core/asks'
-import type { Value } from '#core/language/value'
 import CallForm from './CallForm.vue'
 import FactList from './FactList.vue'
 import QuestionFields from './QuestionFields.vue'
+import { useUnsent } from './unsent'
 
 /** What a task asks before it is done. */
-const props = defineProps<{ asks: TaskAsks }>()
+const props = defineProps<{ asks: TaskAsks; /** `task` and its id. */ of: string }>()
 const emit = defineEmits<{ answer: [answers: Record<string, unknown>] }>()
-const answers = ref<Record<string, Value>>({})
-const reason = ref('')
+const { answers, reason } = toRefs(useUnsent().of(props.of))
 const unsaid = ref(false)
 const reasonBox = useTemplateRef<HTMLInputElement>('reasonBox')
 const missing = computed(
@@ -25,7 +24,7 @@ function decide(decision: 'approved' | 'declined'): void {
 </script>
 
 <template>
-  <CallForm v-if="asks.about === 'call'" @done="emit('answer', { ...$event })" />
+  <CallForm v-if="asks.about === 'call'" :of="of" @done="emit('answer', { ...$event })" />
   <form v-else-if="asks.about === 'approval'" @submit.prevent="decide('approved')">
     <FactList :facts="asks.facts" />
     <label class="mt-2 block"

@@ -1,13 +1,11 @@
 <script setup lang="ts">
 import { CALL_ENDS, CALL_OUTCOMES, type CallEnd, type CallOutcome, type CallResult } from '#core/asks/call'
-import UnsavedWork from '~/shared/draft/UnsavedWork.vue'
+import { useUnsent } from './unsent'
 
 /** How a call went, by one key each: the outcome, then how it ended, then what was said. */
+const props = defineProps<{ /** What it is for, so that what was written for it is there again. */ of: string }>()
 const emit = defineEmits<{ done: [result: CallResult] }>()
-const outcome = ref<CallOutcome | null>(null)
-const ended = ref<CallEnd | null>(null)
-const notes = ref('')
-const minutes = ref<number | ''>('')
+const { outcome, ended, notes, minutes } = toRefs(useUnsent().of(props.of))
 const notesBox = useTemplateRef<HTMLTextAreaElement>('notesBox')
 const endBox = useTemplateRef<HTMLElement>('endBox')
 
@@ -97,6 +95,5 @@ function save(): void {
         <button type="submit" class="button main ml-auto">Save <kbd>Enter</kbd></button>
       </p>
     </template>
-    <UnsavedWork :dirty="notes !== ''" />
   </form>
 </template>

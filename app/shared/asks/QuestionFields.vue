@@ -6,6 +6,12 @@ import type { Value } from '#core/language/value'
 const props = defineProps<{ questions: readonly Question[] }>()
 const answers = defineModel<Record<string, Value>>({ required: true })
 const typed = (text: string, type: string): Value => (text === '' ? null : type === 'number' ? Number(text) : text)
+/** What stood there when it was opened, as an entry holds it; from then on entries keep what is typed by themselves. */
+const before = { ...answers.value }
+function said({ key, type }: Question): string {
+  const value = before[key] ?? null
+  return value === null ? '' : type === 'yesNo' ? (value === true ? 'yes' : 'no') : String(value)
+}
 const INPUTS = { text: 'text', number: 'number', date: 'date' } as const
 function set(key: string, value: Value): void {
   answers.value = { ...answers.value, [key]: value }
@@ -29,6 +35,7 @@ function choose({ key, type }: Question, { value }: HTMLSelectElement): void {
           v-for="choice in question.type === 'yesNo' ? ['yes', 'no'] : question.choices"
           :key="choice"
           :value="choice"
+          :selected="choice === said(question)"
         >
           {{ choice }}
         </option>
@@ -37,6 +44,7 @@ function choose({ key, type }: Question, { value }: HTMLSelectElement): void {
         v-else
         class="entry mt-0.5 w-full"
         :type="INPUTS[question.type]"
+        :value="said(question)"
         :step="question.type === 'number' ? 'any' : undefined"
         @input="set(question.key, typed(($event.target as HTMLInputElement).value, question.type))"
       />
