@@ -9,6 +9,7 @@ import { send, attempt } from '~/shared/api/api'
 import { useLineKeys } from '~/shared/keys/useLineKeys'
 import MarkLegend from '~/shared/run/MarkLegend.vue'
 import { useKeys } from '~/shared/keys/useKeys'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import AheadCalendar from './AheadCalendar.vue'
 import AheadGrid from './AheadGrid.vue'
@@ -29,20 +30,7 @@ const rule = computed(() => one('rule'))
 const owner = computed(() => one('owner'))
 const day = computed(() => one('day'))
 const look = computed(() => (one('look') === 'calendar' ? 'calendar' : one('look') === 'load' ? 'load' : 'grid'))
-function go(change: Readonly<Record<string, string | undefined>>): void {
-  void navigateTo(
-    {
-      query: {
-        rule: rule.value,
-        owner: owner.value,
-        day: day.value,
-        look: look.value === 'grid' ? undefined : look.value,
-        ...change,
-      },
-    },
-    { replace: true },
-  )
-}
+const go = useQueryChange()
 const CHANGED_BY = ['ahead', 'records', 'rules', 'clock'] as const
 const { data: grid, refresh: regrid } = await useLiveQuery('/api/v1/ahead/grid', {
   query: () => ({ days: DAYS, rule: rule.value }),

@@ -6,6 +6,7 @@ import { VueDraggable } from 'vue-draggable-plus'
 import type { BoardLine } from '~~/server/views/board'
 import { recordPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
@@ -181,7 +182,8 @@ function more(stageId: string): string {
   const filter = { kind: 'group', id: 'c0', mode: 'all', items: [inStage] }
   return `/records/deals?filter=${encodeURIComponent(JSON.stringify(filter))}`
 }
-const chooseOwner = ({ value }: HTMLSelectElement) => navigateTo({ query: value ? { owner: value } : {} })
+const put = useQueryChange('push')
+const chooseOwner = ({ value }: HTMLSelectElement) => put({ owner: value })
 </script>
 
 <template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { readTextFile } from '#core/formats/text-file'
 import { count } from '#core/language/counts'
-import { addDays, dateAt, localMinute, startOfDate, weekday } from '#core/time/dates'
+import { addDays, dateAt, isDate, localMinute, startOfDate, weekday } from '#core/time/dates'
 import { sayDate, sayTime, sayWeekday } from '#core/time/say'
 import { attempt, send } from '~/shared/api/api'
 import { objectPath } from '~/shared/paths'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 import CalendarDay from './CalendarDay.vue'
@@ -14,10 +15,16 @@ useHead({ title: 'Calendar' })
 const store = useCatalogue()
 const route = useRoute()
 const zone = computed(() => store.catalogue.person(store.me?.id ?? '')?.zone ?? store.catalogue.workspace.zone)
-const span = computed(() => (route.query.span === 'day' ? 'day' : 'week'))
-const day = computed(() => (typeof route.query.day === 'string' ? route.query.day : store.today))
+type Query = typeof route.query
+const spanOf = (query: Query) => (query.span === 'day' ? 'day' : 'week')
+/** The first day that is shown: the one that the address names, or the Monday of its week. */
+function firstOf(query: Query): string {
+  const day = typeof query.day === 'string' && isDate(query.day) ? query.day : store.today
+  return spanOf(query) === 'day' ? day : addDays(day, 1 - weekday(day))
+}
+const span = computed(() => spanOf(route.query))
 const whose = computed(() => (typeof route.query.whose === 'string' ? route.query.whose : 'all'))
-const from = computed(() => (span.value === 'day' ? day.value : addDays(day.value, 1 - weekday(day.value))))
+const from = computed(() => firstOf(route.query))
 const days = computed(() => Array.from({ length: span.value === 'day' ? 1 : 7 }, (_, i) => addDays(from.value, i)))
 const { data, refresh } = await useLiveQuery('/api/v1/calendar', {
   query: computed(() => ({
@@ -74,8 +81,8 @@ async function take(event: Event): Promise<void> {
   taken.value = await attempt(() => send<Taken>('POST', '/api/v1/calendar/files', { text }))
   await refresh()
 }
-const go = (query: Record<string, string>): void => void navigateTo({ query: { ...route.query, ...query } })
-const step = (by: number): void => go({ day: addDays(from.value, by * days.value.length) })
+const go = useQueryChange('push')
+const step = (by: number) => go((query) => ({ day: addDays(firstOf(query), by * (spanOf(query) === 'day' ? 1 : 7)) }))
 </script>
 
 <template>

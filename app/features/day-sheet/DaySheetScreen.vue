@@ -8,6 +8,7 @@ import { sayDate, sayRelative, sayTime, sayWeekday } from '#core/time/say'
 import type { DayTask } from '~~/server/views/day-sheet'
 import { send, attempt } from '~/shared/api/api'
 import { useKeys } from '~/shared/keys/useKeys'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import PopOver from '~/shared/words/PopOver.vue'
@@ -22,6 +23,7 @@ const AskForm = onceReady(() => import('~/shared/asks/AskForm.vue'))
 
 useHead({ title: 'Day sheet' })
 const route = useRoute()
+const put = useQueryChange('push')
 const store = useCatalogue()
 const notices = useNotices()
 const person = computed(() => (typeof route.query.person === 'string' ? route.query.person : (store.me?.id ?? '')))
@@ -217,7 +219,7 @@ const others = computed(() =>
           class="entry ml-auto"
           aria-label="Person"
           :value="person"
-          @change="navigateTo({ query: { person: ($event.target as HTMLSelectElement).value } })"
+          @change="put({ person: ($event.target as HTMLSelectElement).value })"
         >
           <option v-for="one in visiblePeople" :key="one.id" :value="one.id">
             {{ one.name }}{{ one.id === store.me?.id ? ' (you)' : '' }}

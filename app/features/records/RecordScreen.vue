@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { OBJECT_WORDS, sameRef } from '#core/records/kinds'
 import { objectPath, objectOfPath } from '~/shared/paths'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import GoneNote from './GoneNote.vue'
 import StartButtons from './StartButtons.vue'
@@ -18,6 +19,7 @@ import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const RecordMessages = onceReady(() => import('./RecordMessages.vue'))
 const route = useRoute()
+const put = useQueryChange()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object)
 const id = Number(route.params.id)
@@ -53,7 +55,7 @@ const tabs = computed(() =>
 )
 const tab = computed<(typeof TABS)[number][0]>({
   get: () => tabs.value.find(([key]) => key === route.query.show)?.[0] ?? 'rail',
-  set: (value) => void navigateTo({ query: value === 'rail' ? {} : { show: value } }, { replace: true }),
+  set: (value) => void put({ show: value === 'rail' ? '' : value }),
 })
 const name = computed(() => (known.value ? String(known.value.values.name ?? '') : (gone.value?.name ?? '')))
 useHead({ title: name })

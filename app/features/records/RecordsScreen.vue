@@ -13,6 +13,7 @@ import { goTo } from '~/shared/goTo'
 import { once } from '~/shared/api/once'
 import { useCalm } from '~/shared/live/useCalm'
 import { useLive } from '~/shared/live/useLive'
+import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import SegmentBar from './SegmentBar.vue'
 import FilterSentence from '~/shared/words/FilterSentence.vue'
@@ -36,6 +37,7 @@ const USUAL_SORT = { key: 'name', down: false }
 const SORTS: Partial<Record<ObjectKind, typeof USUAL_SORT>> = { appointment: { key: 'start', down: true } }
 
 const route = useRoute()
+const put = useQueryChange()
 const store = useCatalogue()
 const object = objectOfPath(route.params.object) ?? 'deal'
 if (!objectOfPath(route.params.object)) throw createError({ statusCode: 404, message: 'Page not found.', fatal: true })
@@ -95,36 +97,33 @@ function take(page: ListPage, offset: number): void {
   rows.value = next
 }
 if (data.value) take(data.value, 0)
+/** The last list that was asked for, and the one that is shown: answers to older ones are none any more. */
+const lists = { asked: 0, shown: 0 }
 async function reread(): Promise<void> {
+  const mine = ++lists.asked
   const answer = await attempt(() => read<ListPage>(`/api/v1/record-lists/${object}`, query.value))
-  if (!answer) return
+  if (!answer || mine !== lists.asked) return
+  lists.shown = mine
   asked.clear()
   rows.value = new Map()
   data.value = answer
   take(answer, 0)
 }
 async function more(offset: number): Promise<void> {
-  if (offset === 0 || asked.has(offset)) return
+  const mine = lists.asked
+  if (offset === 0 || asked.has(offset) || mine !== lists.shown) return
   asked.add(offset)
   const answer = await read<ListPage>(`/api/v1/record-lists/${object}`, { ...query.value, offset }).catch(() => null)
-  if (answer) take(answer, offset)
+  if (answer && mine === lists.asked) take(answer, offset)
 }
 watchDebounced(
   [filter, words, sort, down, segmentId],
   () => {
-    const { sort: sorted, down: turned } = route.query
-    void navigateTo(
-      {
-        query: {
-          ...(segmentId.value ? { segment: segmentId.value } : {}),
-          ...(query.value.filter ? { filter: query.value.filter } : {}),
-          ...(words.value ? { words: words.value } : {}),
-          ...(sorted ? { sort: sorted } : {}),
-          ...(turned ? { down: turned } : {}),
-        },
-      },
-      { replace: true },
-    )
+    void put({
+      segment: segmentId.value === null ? undefined : String(segmentId.value),
+      filter: query.value.filter,
+      words: words.value,
+    })
     void reread()
   },
   { debounce: 150 },
@@ -149,7 +148,7 @@ const virtualizer = useVirtualizer(
   })),
 )
 const visible = computed(() => virtualizer.value.getVirtualItems())
-watch(visible, (items) => {
+watch([visible, rows], ([items]) => {
   for (const item of items) if (!rows.value.has(item.index)) void more(Math.floor(item.index / PAGE) * PAGE)
 })
 const fields = computed(() => columns.value.flatMap((key) => store.catalogue.field(object, key) ?? []))
@@ -162,12 +161,7 @@ const grid = computed(
       )
       .join(' ')}`,
 )
-function sortBy(key: string): void {
-  void navigateTo(
-    { query: { ...route.query, sort: key, down: sort.value === key && !down.value ? 'true' : 'false' } },
-    { replace: true },
-  )
-}
+const sortBy = (key: string) => put({ sort: key, down: sort.value === key && !down.value ? 'true' : 'false' })
 
 const changed = computed(
   () =>
@@ -182,7 +176,7 @@ async function choose(next: SegmentLine | null): Promise<void> {
   filter.value = next?.filter ?? EMPTY_GROUP
   columns.value = next && next.columns.length > 0 ? next.columns : own.value ? own.value.split(',') : usual
   words.value = ''
-  await navigateTo({ query: next ? { segment: next.id } : {} }, { replace: true })
+  await put({ segment: next ? String(next.id) : undefined, filter: '', words: '', sort: '', down: '' })
 }
 function setColumns(next: readonly string[]): void {
   columns.value = next
