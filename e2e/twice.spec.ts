@@ -34,7 +34,7 @@ test.describe('whoever presses twice means it once', () => {
     await page.getByLabel('Name', { exact: true }).fill('Pressed twice')
     await pressTwice(page, 'Create', '/api/v1/records/deal', '**/api/v1/records/deal/*')
     await expect(page).toHaveURL(/\/records\/deals\/\d+$/)
-    const { rows } = (await (await request.get('/api/v1/records/deal?words=Pressed+twice')).json()) as {
+    const { rows } = (await (await request.get('/api/v1/record-lists/deal?words=Pressed+twice&limit=10')).json()) as {
       rows: unknown[]
     }
     expect(rows).toHaveLength(1)

@@ -3,6 +3,12 @@ import { found, IN_POPOVER, WHOLE } from './axe'
 import { deals, expect, open, test } from './app'
 import type { APIRequestContext, Page } from '@playwright/test'
 
+/** The sheet of a rule of the demo. */
+const ruleNamed = (name: string) => async (request: APIRequestContext) => {
+  const { rules } = (await (await request.get('/api/v1/rules')).json()) as { rules: { id: number; name: string }[] }
+  return `/rules/${rules.find((rule) => rule.name === name)?.id}`
+}
+
 /** Every main view, with the address of one that is in real use. */
 const VIEWS: readonly {
   readonly name: string
@@ -64,6 +70,17 @@ const VIEWS: readonly {
   { name: 'results of a rule', path: () => '/results/28' },
   { name: 'people', path: () => '/people' },
   { name: 'password and keys', path: () => '/account' },
+  { name: 'preflight', path: () => '/preflight' },
+  { name: 'test cases', path: () => '/cases' },
+  { name: 'kinds of activities', path: () => '/activity-kinds' },
+  { name: 'templates', path: () => '/messages/templates' },
+  { name: 'sending', path: () => '/messages/settings' },
+  { name: 'web requests', path: () => '/messages/web' },
+  { name: 'mailboxes', path: () => '/messages/mailboxes' },
+  { name: 'phone', path: () => '/messages/phone' },
+  { name: 'deleted records', path: () => '/records/deals/deleted' },
+  { name: 'rule with a table', path: ruleNamed('Renewal signed: choose a gift') },
+  { name: 'rule with paths in paths', path: ruleNamed('Call the customer: a path for each way it went') },
 ]
 
 // None of them changes anything: they go to whichever worker is free.
@@ -100,6 +117,8 @@ const textsOf = (page: Page): Promise<readonly string[]> =>
   })
 /** A word written as code writes names: `stageSince`, `deal.amount`; a file and the name of a standard are none. */
 const KEY = /(?<![\w/.@-])(?!iCalendar)[a-z]+[A-Z][a-z]\w*|\b(?:deal|contact|company)\.(?!csv)[a-z]\w+/
+/** What nobody wrote: a value that is missing, or is no text. */
+const NO_TEXT = /\bundefined\b|\bNaN\b|\[object |Invalid Date/
 /** Pages on which people write code: addresses of the API, formulas. */
 const OF_CODE: readonly string[] = ['API', 'field that is worked out']
 const shown = (text: string): boolean => KEY.test(text) && !text.startsWith('Read-only: calculated: ')
@@ -120,6 +139,10 @@ for (const view of VIEWS) {
     expect(
       texts.flatMap((text) => (wentIn(text) ? [text] : [])),
       'words that went',
+    ).toEqual([])
+    expect(
+      texts.filter((text) => NO_TEXT.test(text)),
+      'values that are none',
     ).toEqual([])
     if (!OF_CODE.includes(view.name)) expect(texts.filter(shown), 'names of the code').toEqual([])
     // The themes differ in nothing but their colours.

@@ -10,6 +10,8 @@ import type { MakingShown } from '~~/server/views/derived'
 import type { FieldTypeName } from '#core/language/field-types'
 import { objectPath, objectOfPath } from '~/shared/paths'
 import { send, attempt } from '~/shared/api/api'
+import { goTo } from '~/shared/goTo'
+import { once } from '~/shared/api/once'
 import { useKeys } from '~/shared/keys/useKeys'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
@@ -52,12 +54,16 @@ const type = ref<FieldTypeName | null>(field.value?.type ?? null)
 const made = computed((): Made => (by.value === 'formula' ? { by: 'formula', text: text.value } : rolled.value))
 
 const shown = shallowRef<MakingShown | null>(null)
+/** What `shown` was worked out for: what is written now may be further already. */
+const shownFor = shallowRef<Made | null>(null)
 const busy = ref(false)
 let asked = 0
 async function prove(): Promise<void> {
   const n = ++asked
+  const now = made.value
   if (by.value === 'formula' && text.value.trim() === '') {
     shown.value = null
+    shownFor.value = now
     return
   }
   busy.value = true
@@ -73,7 +79,10 @@ async function prove(): Promise<void> {
   } catch {
     if (n === asked) shown.value = null
   } finally {
-    if (n === asked) busy.value = false
+    if (n === asked) {
+      busy.value = false
+      shownFor.value = now
+    }
   }
 }
 let timer: ReturnType<typeof setTimeout> | undefined
@@ -130,12 +139,16 @@ function setRolled(change: Partial<Extract<Made, { by: 'rollUp' }>>): void {
   type.value = field.value?.type ?? null
 }
 
-const ready = computed(
-  () =>
-    label.value.trim() !== '' && shown.value !== null && shown.value.problem === null && shown.value.types.length > 0,
+const upToDate = computed(() => shownFor.value === made.value)
+const fine = computed(
+  () => shown.value !== null && shown.value.problem === null && shown.value.types.length > 0 && type.value !== null,
 )
-async function keep(): Promise<void> {
-  if (!ready.value || !type.value) return
+const ready = computed(() => label.value.trim() !== '' && (fine.value || !upToDate.value))
+/** Somebody who is quicker than the results gets what they wanted once these have nothing to say against it. */
+const wanted = ref(false)
+const keep = once(async (): Promise<void> => {
+  wanted.value = label.value.trim() !== '' && !upToDate.value
+  if (wanted.value || !ready.value) return
   const body = { label: label.value, description: description.value, made: made.value }
   const done = await attempt(() =>
     field.value
@@ -145,8 +158,11 @@ async function keep(): Promise<void> {
   if (!done) return
   await store.load()
   useNotices().tell({ tone: 'plain', title: label.value, text: 'Calculating for all records…' })
-  await navigateTo(`/fields?of=${objectPath(object.value)}`)
-}
+  await goTo(`/fields?of=${objectPath(object.value)}`)
+})
+watch(upToDate, (now) => {
+  if (now && wanted.value) void keep()
+})
 useKeys({ 'Ctrl-Enter': () => void keep() })
 </script>
 
@@ -172,7 +188,14 @@ useKeys({ 'Ctrl-Enter': () => void keep() })
             maxlength="100"
             placeholder="Days past expected close"
         /></label>
-        <button v-if="editable" type="submit" class="button main ml-auto" :disabled="!ready" data-keep>
+        <button
+          v-if="editable"
+          type="submit"
+          class="button main ml-auto"
+          :disabled="!ready"
+          :aria-busy="wanted"
+          data-keep
+        >
           {{ field ? 'Save' : 'Create field' }}
         </button>
       </div>

@@ -37,19 +37,22 @@ const WORDS: Record<string, string> = {
   known: 'Known already.',
   unknown: 'It belongs to no one.',
 }
-const act = once(async (as: string, said = ''): Promise<void> => {
-  if (!chosen.value) return
-  const key = chosen.value.key
-  const done = await attempt(() =>
-    send<{ taken: string }>('POST', '/api/v1/simulated-messages', { key, as, text: said }),
-  )
-  if (!done) return
-  // Meanwhile another one may have been chosen, an answer begun, or more been done: none of that is undone here.
-  open.value ??= key
-  if (said !== '' && text.value === said) text.value = ''
-  if (as !== 'open' || taken.value === '') taken.value = WORDS[done.taken] ?? done.taken
-  await refresh()
-})
+const act = once(
+  async (as: string, said = ''): Promise<void> => {
+    if (!chosen.value) return
+    const key = chosen.value.key
+    const done = await attempt(() =>
+      send<{ taken: string }>('POST', '/api/v1/simulated-messages', { key, as, text: said }),
+    )
+    if (!done) return
+    // Meanwhile another one may have been chosen, an answer begun, or more been done: none of that is undone here.
+    open.value ??= key
+    if (said !== '' && text.value === said) text.value = ''
+    if (as !== 'open' || taken.value === '') taken.value = WORDS[done.taken] ?? done.taken
+    await refresh()
+  },
+  (...[as]) => `${as} ${chosen.value?.key}`,
+)
 const share = ref(data.value?.share ?? 0)
 watch(
   () => data.value?.share,

@@ -111,6 +111,7 @@ const setState = once(
     settled.value = draft.document.value
     await refresh()
   },
+  (...[state]) => state,
 )
 
 /** What is being typed as the name: kept here, so that a page that reads itself anew does not take it back. */
