@@ -71,7 +71,9 @@ const example = ({ kind, example: { about, data: told } }: Kind): string =>
           <td class="num">{{ figure(kind.kept) }}</td>
           <td class="max-[699px]:hidden">
             <details>
-              <summary class="cursor-pointer whitespace-nowrap">{{ kind.kind }}</summary>
+              <summary class="cursor-pointer whitespace-nowrap">
+                <code>{{ kind.kind }}</code>
+              </summary>
               <p class="quiet mt-1">POST /api/v1/activities</p>
               <pre class="mt-1 overflow-auto bg-paper2 p-2 text-[12px]" tabindex="0">{{ example(kind) }}</pre>
               <p class="quiet mt-1">JSON Schema of “data”</p>

@@ -136,9 +136,7 @@ function look(key: string): void {
           >
           ({{ chosen.recipient }})<template v-if="chosen.rule"
             >, by rule
-            <NuxtLink :to="`/journal/${chosen.rule.runId}`" class="name-link text-violet"
-              >“{{ chosen.rule.name }}”</NuxtLink
-            ></template
+            <NuxtLink :to="`/journal/${chosen.rule.runId}`" class="word">“{{ chosen.rule.name }}”</NuxtLink></template
           >
         </p>
         <LetterFrame v-if="chosen.html" class="mt-3" :html="chosen.html" :title="`Email to ${chosen.name}`" />

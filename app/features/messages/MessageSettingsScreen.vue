@@ -115,7 +115,7 @@ const HELP: Record<(typeof ANSWER_KINDS)[number], string> = {
                 <th>From</th>
                 <th>Until</th>
                 <th>Days</th>
-                <th />
+                <th><span class="sr-only">Remove</span></th>
               </tr>
             </thead>
             <tbody>

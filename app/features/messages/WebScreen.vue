@@ -105,8 +105,10 @@ async function kept(): Promise<void> {
               }}<span v-if="one.headers.length" class="quiet"> · with {{ one.headers.join(', ') }}</span>
             </td>
             <td v-if="editable" class="w-44 text-right max-[599px]:w-20">
-              <button type="button" class="word" @click="editing = one">Change</button>
-              <button type="button" class="word ml-3" @click="archive(one)">Archive</button>
+              <span class="inline-flex flex-wrap justify-end gap-x-3 gap-y-1">
+                <button type="button" class="word min-h-6" @click="editing = one">Change</button>
+                <button type="button" class="word min-h-6" @click="archive(one)">Archive</button>
+              </span>
             </td>
           </tr>
         </tbody>

@@ -58,7 +58,7 @@ const zone = computed(() => store.catalogue.workspace.zone)
           <th class="text-left">Name</th>
           <th class="text-left">What happened</th>
           <th class="text-left">When</th>
-          <th />
+          <th><span class="sr-only">Restore</span></th>
         </tr>
       </thead>
       <tbody>

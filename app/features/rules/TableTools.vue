@@ -75,9 +75,10 @@ const setCollect = ({ value }: HTMLSelectElement): void =>
         <option v-for="how in AGGREGATIONS" :key="how" :value="how">{{ COLLECT_WORDS[how] }}</option>
       </select></label
     >
-    <span class="ml-auto" /><button type="button" class="hover:text-ink" @click="emit('copy')">Copy table</button
-    ><button type="button" class="hover:text-ink" @click="emit('take')">Export DMN</button
-    ><label class="cursor-pointer hover:text-ink"
+    <span class="ml-auto" /><button type="button" class="min-h-6 hover:text-ink" @click="emit('copy')">
+      Copy table</button
+    ><button type="button" class="min-h-6 hover:text-ink" @click="emit('take')">Export DMN</button
+    ><label class="min-h-6 cursor-pointer hover:text-ink"
       >Import DMN…<input type="file" class="sr-only" accept=".dmn,.xml,application/xml" @change="emit('bring', $event)"
     /></label>
   </p>
