@@ -54,7 +54,7 @@ const type = ref<FieldTypeName | null>(field.value?.type ?? null)
 const made = computed((): Made => (by.value === 'formula' ? { by: 'formula', text: text.value } : rolled.value))
 
 const shown = shallowRef<MakingShown | null>(null)
-/** What `shown` was worked out for: what is written now may be further already. */
+/** What `shown` was calculated for: what is written now may be further already. */
 const shownFor = shallowRef<Made | null>(null)
 const busy = ref(false)
 let asked = 0
@@ -160,6 +160,8 @@ const keep = once(async (): Promise<void> => {
   useNotices().tell({ tone: 'plain', title: label.value, text: 'Calculating for all records…' })
   await goTo(`/fields?of=${objectPath(object.value)}`)
 })
+// Whoever goes on writing does not want it yet.
+watch(made, () => (wanted.value = false))
 watch(upToDate, (now) => {
   if (now && wanted.value) void keep()
 })

@@ -102,8 +102,10 @@ const lists = { asked: 0, shown: 0 }
 async function reread(): Promise<void> {
   const mine = ++lists.asked
   const answer = await attempt(() => read<ListPage>(`/api/v1/record-lists/${object}`, query.value))
-  if (!answer || mine !== lists.asked) return
+  if (mine !== lists.asked) return
+  // Where it was refused, the one before stays, and its pages can be come to.
   lists.shown = mine
+  if (!answer) return
   asked.clear()
   rows.value = new Map()
   data.value = answer

@@ -85,7 +85,8 @@ export const fights = definePreflight({
         const to = (value: typeof a.value) =>
           value === undefined ? 'another value' : field ? sayValue(value, field, catalogue) : String(value)
         const later = rule.order > other.order || (rule.order === other.order && rule.ruleId > other.ruleId)
-        const meet = `${figure(count)} ${nounOf(count, a.object)} (for example “${first.name}”) ${plural(count, 'meets', 'meet')}`
+        const some = `${figure(count)} ${nounOf(count, a.object)} (for example “${first.name}”)`
+        const meet = `${some} ${plural(count, 'meets', 'meet')}`
         return [
           noted('fights', rule, {
             severity: 'warning',
