@@ -29,14 +29,14 @@ export const WORKED_OUT: readonly {
     object: 'deal',
     label: 'Commission',
     type: 'currency',
-    description: 'What its owner gets of the margin: 5 % of hires, 8 % of the rest',
+    description: 'Owner’s share of the margin: 5% for hires, 8% for the rest',
     made: { by: 'formula', text: 'decimal(margin * (if kind = "hire" then 0.05 else 0.08), 2)' },
   },
   {
     object: 'deal',
     label: 'Days past expected close',
     type: 'number',
-    description: 'Above 0 once the day has passed',
+    description: 'Above 0 when the date has passed',
     made: { by: 'formula', text: 'today() - closeDate' },
   },
   {
@@ -88,7 +88,7 @@ export const WORKED_OUT: readonly {
     object: 'company',
     label: 'Volume for each deal',
     type: 'number',
-    description: 'Cold volume shared out over what is open',
+    description: 'Cold volume divided by open deals',
     made: { by: 'formula', text: 'if openDeals = 0 then null else decimal(coldVolume / openDeals, 1)' },
   },
   {
@@ -188,13 +188,13 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
         {
           id: 's1',
           kind: 'qualify',
-          params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: false, again: false },
+          params: { stage: 'enq-fresh', name: 'Enquiry: {{contact.name}}', company: false, again: false },
         },
         {
           id: 's2',
           kind: 'createTask',
           params: {
-            title: 'Call {{contact.name}}: interest is at {{contact.interestScore}}',
+            title: 'Call {{contact.name}} (interest score {{contact.interestScore}})',
             notes: '',
             taskKind: 'call',
             due: { count: 1, unit: 'workdays' },
@@ -220,7 +220,7 @@ export const rulesByWorth = (segment: number): readonly DemoRule[] => [
           id: 's1',
           kind: 'createTask',
           params: {
-            title: '{{deal.name}} is {{deal.daysPastExpectedClose}} days past its close: win it, move it or let it go',
+            title: '{{deal.name}} is {{deal.daysPastExpectedClose}} days past its expected close: update or close it',
             notes: '',
             taskKind: 'call',
             due: { count: 1, unit: 'workdays' },

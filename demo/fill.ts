@@ -271,7 +271,7 @@ export async function main(args: readonly string[]): Promise<void> {
   const dbFile = process.env.SKY_LEVER_DB ?? '.data/sky-lever.db'
   if (args.includes('--fresh')) for (const end of ['', '-wal', '-shm']) rmSync(dbFile + end, { force: true })
   if (existsSync(dbFile)) {
-    console.log(`The demo workspace in ${dbFile} is kept as it is. “npm run demo -- --fresh” begins anew.`)
+    console.log(`Demo workspace ${dbFile} kept. Use “npm run demo -- --fresh” to start over.`)
     return
   }
   const started = Date.now()
@@ -302,6 +302,6 @@ export async function main(args: readonly string[]): Promise<void> {
   const count = store.records.count('deal')
   workspace.close()
   console.log(
-    `Filled ${dbFile}: ${count} deals and 90 days of history in ${((Date.now() - started) / 1000).toFixed(1)} s.`,
+    `Demo workspace ${dbFile} created: ${count} deals, 90 days of history, ${((Date.now() - started) / 1000).toFixed(1)} seconds.`,
   )
 }

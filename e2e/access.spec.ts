@@ -31,6 +31,7 @@ test.describe('who may do what, over plain HTTP', () => {
       expect(answer.status(), operation.path).toBe(401)
       expect(Object.keys((await answer.json()) as object), operation.path).toEqual([
         'type',
+        'code',
         'title',
         'status',
         'detail',

@@ -36,6 +36,10 @@ class Hands {
   }
 }
 
+/** What was told to those who do not see the page, last. */
+const heard = (page: Page, text: string | RegExp) =>
+  expect(page.getByRole('status').filter({ hasText: text })).toBeAttached()
+
 const enters = (stage: string) => ({ id: 't1', kind: 'entersStage', params: { stage } })
 
 test('a rule is written and switched on with 60 keys at the most', OWN_PAGE, async ({ page, request }) => {
@@ -79,6 +83,7 @@ test('a rule is written and switched on with 60 keys at the most', OWN_PAGE, asy
   await expect(page.getByRole('dialog', { name: 'Switch on this rule' })).toContainText('Switch on')
   await hands.press('Enter')
   await expect(page.getByText('On · Version 1', { exact: true })).toBeVisible()
+  await heard(page, 'Rule “Large deal in Terms”: On · Version 1')
   expect(hands.keys + 2).toBeLessThanOrEqual(60)
   await setRule(request, Number(new URL(page.url()).pathname.split('/').at(-1)), 'archived')
 })
@@ -136,11 +141,22 @@ test(
     await hands.press('ArrowUp')
     expect(await hands.focused()).toBe('Result 1 name')
     await hands.press('ArrowDown', 'Alt+ArrowDown')
+    await heard(page, 'Row 1 is now row 2')
     await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toHaveValue('card and flowers')
     await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toBeFocused()
     await hands.type('thrown away')
     await hands.press('Escape')
     await expect(grid.getByRole('textbox', { name: 'Row 2, Gift' })).toHaveValue('card and flowers')
+    // What is typed goes along when its row is moved at once, and what cannot be read stays with its reason.
+    await hands.type('a letter')
+    await hands.press('Alt+ArrowUp')
+    await heard(page, 'Row 2 is now row 1')
+    await expect(grid.getByRole('textbox', { name: 'Row 1, Gift' })).toHaveValue('a letter')
+    await hands.press('ArrowLeft')
+    await hands.type('plenty')
+    await hands.press('Enter')
+    await heard(page, /^Row 1: .*plenty/)
+    await expect(grid.getByRole('textbox', { name: 'Row 1, amount' })).toHaveValue('plenty')
     await setRule(request, rule, 'archived')
   },
 )
@@ -155,6 +171,7 @@ test('a deal is moved on the board with four keys at the most', OWN_PAGE, async 
   await hands.press('Shift+ArrowRight')
   await expect.poll(stage).not.toBe(from)
   expect((await hands.focused()).slice(0, 8)).toBe(before.slice(0, 8))
+  await heard(page, /^Moved to /)
   expect(hands.keys).toBeLessThanOrEqual(4)
 })
 

@@ -143,14 +143,16 @@ test.describe('what comes in', () => {
     const detail = async (path: string, data: string) =>
       ((await (await send(path, data)).json()) as { status: number; detail: string }).detail
     expect(await detail('/records/deal', '['.repeat(300) + ']'.repeat(300))).toBe(
-      'It is nested more than 200 levels deep.',
+      'The body is nested more than 200 levels deep.',
     )
-    expect(await detail('/records/deal', `[${'1,'.repeat(60_000)}1]`)).toBe('It has more than 50,000 keys and items.')
+    expect(await detail('/records/deal', `[${'1,'.repeat(60_000)}1]`)).toBe(
+      'The body has more than 50,000 keys and items.',
+    )
     expect((await send('/records/deal', `{"values":{"name":"${'['.repeat(300)}"}}`)).status()).not.toBe(400)
     const years = await request.get('/api/v1/ahead', { params: { from: 0, to: 8.64e15 } })
     expect((await years.json()) as object).toMatchObject({
       status: 400,
-      detail: 'A period can be 800 days long at most.',
+      detail: 'A period can be at most 800 days long.',
     })
   })
 

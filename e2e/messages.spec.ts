@@ -252,6 +252,6 @@ test.describe('messages to customers', () => {
     await page.getByLabel(/Never write to these/).fill('@blocked.example\nnot an address')
     await page.getByRole('button', { name: 'Add', exact: true }).click()
     await expect(page.getByRole('cell', { name: '@blocked.example' })).toBeVisible()
-    await expect(page.getByText('Line 2: “not an address” is no address, number or domain.')).toBeVisible()
+    await expect(page.getByText('Line 2: “not an address” is not an address, phone number or domain.')).toBeVisible()
   })
 })

@@ -384,7 +384,7 @@ test('records are made, qualified and unlinked by rules, and what a run made goe
   expect(followed.state).toBe('done')
   expect((await values(request, deal)).notes).toBe(`Quill-${process.pid}\nnext: {{no merge here}}`)
   const undone = (await (await request.post(`/api/v1/runs/${followed.run}/undo`)).json()) as { undone: string[] }
-  expect(undone.undone).toEqual(['notes back to empty', '“Enquiry of Ana Quill again”, which it made, is deleted'])
+  expect(undone.undone).toEqual(['notes back to empty', '“Enquiry of Ana Quill again” deleted'])
   expect((await values(request, deal)).notes).toBeNull()
 })
 

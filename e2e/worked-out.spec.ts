@@ -152,7 +152,7 @@ test('from one activity to the deal on the board, explained line by line', async
     unknown: 1,
     refused: [],
   })
-  await expect(page.getByRole('link', { name: /Enquiry of Probe Keen/ })).toBeVisible()
+  await expect(page.getByRole('link', { name: /Enquiry: Probe Keen/ })).toBeVisible()
   console.log(`      on the board after ${Date.now() - began} ms`)
   await open(page, `/records/contacts/${contact}`)
   const scores = page.locator('[data-scores]')
@@ -181,7 +181,7 @@ test('what people did comes from a file, and what does not fit is told by its ro
     .setInputFiles({ name: 'visits.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
   const told = page.locator('[data-told]')
   await expect(told).toContainText('visits.csv: 1 imported, 1 already known, 2 rejected.')
-  await expect(told).toContainText('Row 4: “sale” is not one of ')
+  await expect(told).toContainText('Row 4: “sale” is not a kind of activity. Use ')
   await expect(told).toContainText('Row 5: “tomorrow” is not a date and time.')
   await open(page, `/records/contacts/${contact}`)
   await expect(page.getByRole('list', { name: 'Timeline, latest first' })).toContainText('visited a page: /prices')
@@ -267,6 +267,36 @@ test('a roll-up follows linked records; what something hangs on stays, and is to
   await expect(page.getByRole('status').or(page.locator('[data-notice]')).first()).toContainText(
     '“Amount” can’t be archived: it is used to calculate “Total won”',
   )
+})
+
+test('a calculated field that is still written on is not saved, although Create was pressed before', async ({
+  page,
+}) => {
+  await open(page, '/calculated-fields?of=companies&by=rollUp')
+  await expect(page.locator('[data-proof]')).toContainText('Company')
+  let letGo = (): void => undefined
+  const held = new Promise<void>((go) => (letGo = go))
+  await page.route('**/api/v1/derived-fields/preview', async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.getByLabel('Name', { exact: true }).fill('Smallest')
+  await page.getByLabel('Calculation').selectOption('least')
+  await page.getByLabel('Field', { exact: true }).selectOption('amount')
+  const create = page.locator('[data-keep]')
+  await create.click()
+  await expect(create).toHaveAttribute('aria-busy', 'true')
+  await page.getByLabel('Name', { exact: true }).press('End')
+  await page.keyboard.type(' open deal')
+  await expect(create).toHaveAttribute('aria-busy', 'false')
+  const proven = page.waitForResponse('**/api/v1/derived-fields/preview')
+  letGo()
+  await proven
+  await expect(page.locator('[data-proof]')).toHaveAttribute('aria-busy', 'false')
+  await expect(page).toHaveURL(/calculated-fields/)
+  await create.click()
+  await expect(page).toHaveURL(/\/fields\?of=companies/)
+  await expect(page.getByRole('button', { name: 'Smallest open deal', exact: true })).toBeVisible()
 })
 
 test('patterns are found by the server that serves pages too, and a change of a record is worked out at once', async () => {

@@ -57,6 +57,7 @@ export const NOUNS = {
   input: regular('input'),
   result: regular('result'),
   item: regular('item'),
+  level: regular('level'),
   minute: regular('minute'),
   hour: regular('hour'),
   day: regular('day'),

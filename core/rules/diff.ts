@@ -1,3 +1,4 @@
+import { count } from '../language/counts'
 import { capital } from '../language/nouns'
 import { conditionSentence } from '../conditions/compile'
 import { askSentence } from '../conditions/asks'
@@ -139,4 +140,13 @@ export function sayChange({ how, place, before, after }: RuleChange): string {
     case 'changed':
       return `${capital(place)}: ${before || 'empty'} → ${after || 'empty'}`
   }
+}
+
+const HEARD_MOST = 3
+/** Changes as one text that is heard and not read: three of them, and how many more. Empty for none. */
+export function sayChanges(changes: readonly RuleChange[]): string {
+  const more = changes.length - HEARD_MOST
+  return [...changes.slice(0, HEARD_MOST).map(sayChange), ...(more > 0 ? [`${count(more, 'change')} more`] : [])].join(
+    '. ',
+  )
 }

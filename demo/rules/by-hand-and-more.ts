@@ -35,7 +35,7 @@ export const OTHER_RULES: readonly DemoRule[] = [
           id: 's2',
           kind: 'createTask',
           params: {
-            title: 'Look after {{s1.name}}',
+            title: 'Plan {{s1.name}}',
             notes: '',
             taskKind: 'todo',
             due: { count: 5, unit: 'workdays' },

@@ -108,7 +108,7 @@ export const TIME_RULES: readonly DemoRule[] = [
           kind: 'notify',
           params: {
             who: { by: 'owner' },
-            subject: '{{contact.name}} has their birthday',
+            subject: '{{contact.name}} has a birthday today',
             body: 'It is 8:30 there now.',
             email: false,
           },
@@ -135,7 +135,7 @@ export const TIME_RULES: readonly DemoRule[] = [
       ),
       repeats: { how: 'rest', rest: { count: 4, unit: 'weeks' } },
       steps: [
-        plainTask('s1', 'New close date for {{deal.name}}?', {
+        plainTask('s1', 'Set a new close date for {{deal.name}}', {
           taskKind: 'todo',
           who: { by: 'queue', team: 'Hire' },
           due: { count: 3, unit: 'workdays' },

@@ -134,7 +134,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
       description: 'Asks the owner to confirm.',
       triggers: [{ id: 't1', kind: 'deleted', params: {} }],
       conditions: all(),
-      steps: [ringUp('s1', 'Was it right to delete {{company.name}}?')],
+      steps: [ringUp('s1', 'Check: was {{company.name}} deleted on purpose?')],
     },
   },
   {
@@ -199,7 +199,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
           kind: 'notify',
           params: {
             who: { by: 'owner' },
-            subject: '{{deal.name}} is yours now',
+            subject: 'You now own {{deal.name}}',
             body: '{{t1.why}}. {{t1.note}}',
             email: true,
           },
@@ -208,7 +208,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
           id: 's3',
           kind: 'createTask',
           params: {
-            title: 'Say hello to {{contact.name}}',
+            title: 'Introduce yourself to {{contact.name}}',
             notes: '{{t1.note}}',
             taskKind: 'call',
             due: { count: 1, unit: 'workdays' },
@@ -224,7 +224,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
     state: 'on',
     document: deal({
       name: 'Quote over €80,000: notify the sales lead',
-      description: 'Someone should look twice at what is above 80,000.',
+      description: 'The lead looks again at quotes above €80,000.',
       triggers: [{ id: 't1', kind: 'entersStage', params: { stage: 'hp-quoted' } }],
       conditions: all({ field: 'amount', op: 'moreThan', params: { value: 80_000 } }),
       steps: [
@@ -233,8 +233,8 @@ export const BRANCH_RULES: readonly DemoRule[] = [
           kind: 'notify',
           params: {
             who: { by: 'person', person: 'maren' },
-            subject: 'Quoted at {{deal.amount}}: {{deal.name}}',
-            body: 'By the owner of the deal, expected to close {{deal.closeDate}}.',
+            subject: 'Quote of {{deal.amount}}: {{deal.name}}',
+            body: 'Expected close: {{deal.closeDate}}.',
             email: true,
           },
         },
@@ -259,7 +259,7 @@ export const BRANCH_RULES: readonly DemoRule[] = [
         {
           id: 's1',
           kind: 'qualify',
-          params: { stage: 'enq-fresh', name: 'Enquiry of {{contact.name}}', company: true, again: false },
+          params: { stage: 'enq-fresh', name: 'Enquiry: {{contact.name}}', company: true, again: false },
         },
       ],
     },

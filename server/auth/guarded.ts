@@ -24,11 +24,7 @@ export async function guarded(event: H3Event, name: string | null, tries: () => 
   if (waitMs > 0) {
     const seconds = Math.ceil(waitMs / 1000)
     setResponseHeader(event, 'retry-after', seconds)
-    throw new ProblemError(
-      429,
-      'Too many attempts',
-      `Wait ${seconds === 1 ? 'a second' : seconds < 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`}, then try again.`,
-    )
+    throw new ProblemError({ code: 'tooManyAttempts', seconds })
   }
   const one = attempts.begin(targets, nowMs)
   try {

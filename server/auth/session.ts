@@ -24,12 +24,7 @@ const secretOf = (event: H3Event): string | null => {
 /** Signs somebody in in this browser; what was signed in there before ends, but where people change about (a demo). */
 export function signIn(event: H3Event, workspace: Workspace, personId: string): void {
   const { people, sessions } = workspace.store
-  if (!people.accountOf(personId)?.active)
-    throw new ProblemError(
-      401,
-      'Not signed in',
-      'This account is no longer active. Ask a specialist in your workspace.',
-    )
+  if (!people.accountOf(personId)?.active) throw new ProblemError({ code: 'accountInactive' })
   const nowMs = realNow()
   const secret = workspace.db.inTurn(() =>
     workspace.db.atomically(() => {
@@ -91,8 +86,7 @@ export function signedIn(event: H3Event, workspace: Workspace): SignedIn | null 
   if (header !== undefined) {
     const key = /^Bearer (\S{8,200})$/i.exec(header)?.[1]
     const found = key === undefined ? null : keys.of(key, realNow())
-    if (found === null || !people.accountOf(found.personId)?.active)
-      throw new ProblemError(401, 'Not signed in', 'This API key is unknown, has expired or has been revoked.')
+    if (found === null || !people.accountOf(found.personId)?.active) throw new ProblemError({ code: 'keyUnknown' })
     const { personId, note, ...rest } = found
     if (note) noteSeen(workspace, 'keys', rest.id)
     return { personId, by: { what: 'key', ...rest } }
@@ -113,5 +107,5 @@ export function refuseForeign(event: H3Event): void {
   const foreign =
     (site !== undefined && site !== 'same-origin' && site !== 'none') ||
     (origin !== undefined && (!URL.canParse(origin) || new URL(origin).host !== getRequestHost(event)))
-  if (foreign) throw new ProblemError(403, 'Request blocked', 'It came from another website.')
+  if (foreign) throw new ProblemError({ code: 'otherWebsite' })
 }

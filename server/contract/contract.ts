@@ -84,6 +84,7 @@ export const zPaging = {
 export const zProblem = z
   .strictObject({
     type: z.literal('about:blank'),
+    code: z.string().describe('what kind of problem it is; stays the same when its words change'),
     title: z.string(),
     status: z.number().int(),
     detail: z.string(),

@@ -94,7 +94,7 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
     // What failed is undone by SQLite; the file is as it was, and must not be held open.
     sqlite.close()
     throw new Error(
-      `the database ${file} cannot be opened: ${error instanceof Error ? [error.message, error.cause instanceof Error ? error.cause.message : ''].filter(Boolean).join(': ') : String(error)}`,
+      `Could not open the database ${file}: ${error instanceof Error ? [error.message, error.cause instanceof Error ? error.cause.message : ''].filter(Boolean).join(': ') : String(error)}`,
       { cause: error },
     )
   }

@@ -5,6 +5,7 @@ import { mergeRecords, restoreRecord } from './going'
 import { whyFor } from '../views/why'
 import { readActivities, tellActivities } from './activities'
 import { ACTIVITY_NAMES } from '../../core/activities'
+import { listOf } from '../../core/language/counts'
 import type { RecordRef } from '../../core/records/kinds'
 import { document, enters, given, task } from '../../core/testing/rules'
 
@@ -28,10 +29,10 @@ describe('activities', () => {
       { row: 3, record: { email: 'ada@x.example' }, kind: 'form', about: 'Quote', data: {}, atMs: null, key: null },
     ])
     expect(refused).toEqual([
-      { row: 4, text: `“dance” is not one of ${ACTIVITY_NAMES.join(', ')}.` },
-      { row: 5, text: '“x7” is not a contact number.' },
+      { row: 4, text: `“dance” is not a kind of activity. Use ${listOf(ACTIVITY_NAMES, 'or')}.` },
+      { row: 5, text: '“x7” is not the number of a contact.' },
       { row: 6, text: 'No record given.' },
-      { row: 7, text: '“yesterday” is not a date and time.' },
+      { row: 7, text: '“yesterday” is not a date and time. Use 2026-11-24 9:30.' },
     ])
     expect(readActivities(workspace, 'a,b\n1,2\n').refused).toEqual([
       { row: 1, text: 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.' },

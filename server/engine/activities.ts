@@ -1,4 +1,5 @@
-import { capital } from '../../core/language/nouns'
+import { sayProblem } from '../../core/language/problems'
+import { sayRefusal } from '../../core/language/refusals'
 import type { ActivityName } from '../../core/activities'
 import type { ObjectKind, RecordRef } from '../../core/records/kinds'
 import { readCsv } from '../../core/formats/csv/read'
@@ -80,13 +81,12 @@ export function tellActivities(
 }
 
 function problemOf(workspace: Workspace, { record, kind, data, atMs }: GivenActivity, nowMs: number): string | null {
-  if ('id' in record && !workspace.store.records.read(record))
-    return `${capital(record.object)} ${record.id} does not exist.`
+  if ('id' in record && !workspace.store.records.read(record)) return sayRefusal({ code: 'recordGone', ...record })
   if ('email' in record && record.email !== undefined && !MAIL.safeParse(record.email.trim()).success)
-    return `“${record.email.trim().slice(0, 100)}” is not an email address.`
-  if (atMs !== null && atMs > nowMs + AHEAD_MOST_MS) return 'The time is in the future.'
+    return sayProblem({ code: 'notAnEmail', raw: record.email })
+  if (atMs !== null && atMs > nowMs + AHEAD_MOST_MS) return sayRefusal({ code: 'activityAhead' })
   const told = workspace.catalogue().activities.get(kind)
-  return told ? dataProblem(told, data ?? {}) : `There is no activity “${kind}”.`
+  return told ? dataProblem(told, data ?? {}) : sayRefusal({ code: 'noActivity', name: kind })
 }
 
 /** The contact with an address; of several the one that was there first, always. */
@@ -155,7 +155,7 @@ export function readActivities(
   if (at.kind < 0 || [at.email, at.contact, at.company, at.deal].every((column) => column < 0))
     return {
       given: [],
-      refused: [{ row: 1, text: 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.' }],
+      refused: [{ row: 1, text: sayRefusal({ code: 'activityColumns' }) }],
     }
   const kinds = workspace.catalogue().activities.names
   const given: (GivenActivity & { row: number })[] = []
@@ -167,14 +167,15 @@ export function readActivities(
     const object = (['contact', 'company', 'deal'] as const).find((one) => cell(one) !== '')
     const atMs = cell('at') === '' ? null : readInstant(cell('at'), workspace.catalogue().workspace.zone, 'dayFirst')
     if (broken !== null) refused.push({ row, text: broken })
-    else if (!kind) refused.push({ row, text: `“${cell('kind').slice(0, 40)}” is not one of ${kinds.join(', ')}.` })
-    else if (!object && cell('email') === '') refused.push({ row, text: 'No record given.' })
+    else if (!kind)
+      refused.push({ row, text: sayRefusal({ code: 'activityKind', raw: cell('kind').slice(0, 40), kinds }) })
+    else if (!object && cell('email') === '') refused.push({ row, text: sayRefusal({ code: 'activityOfNone' }) })
     else if (object && !/^\d{1,15}$/.test(cell(object)))
-      refused.push({ row, text: `“${cell(object).slice(0, 40)}” is not a ${object} number.` })
+      refused.push({ row, text: sayRefusal({ code: 'notNumberOf', object, raw: cell(object).slice(0, 40) }) })
     else if (data === null)
-      refused.push({ row, text: `“${cell('data').slice(0, 40)}” is not a JSON object of values.` })
+      refused.push({ row, text: sayRefusal({ code: 'notValues', raw: cell('data').slice(0, 40) }) })
     else if (atMs === null && cell('at') !== '')
-      refused.push({ row, text: `“${cell('at').slice(0, 40)}” is not a date and time.` })
+      refused.push({ row, text: sayProblem({ code: 'notAnInstant', raw: cell('at') }) })
     else
       given.push({
         row,

@@ -1,3 +1,4 @@
+import { sayRefusal } from '../../core/language/refusals'
 import { zMessaging, type Messaging } from '../../core/messages/settings'
 import { isZone } from '../../core/rules/clock'
 import { MAILS, PHONES } from './addresses-read'
@@ -66,7 +67,7 @@ export function neverWriteTo(
         const address = line.trim().toLowerCase()
         if (address === '') return
         if (!MAILS.test(address) && !PHONES.test(address)) {
-          refused.push({ row: i + 1, text: `“${line.trim().slice(0, 60)}” is no address, number or domain.` })
+          refused.push({ row: i + 1, text: sayRefusal({ code: 'notReachable', raw: line.trim().slice(0, 60) }) })
           return
         }
         addresses.stop({ channel: 'any', address, because: 'never', how: 'on the list', atMs, personId })

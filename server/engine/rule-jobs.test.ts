@@ -105,7 +105,7 @@ describe('taking back', () => {
     const [report] = workspace.change(ref, { stage: 'hp-quoted' }, 'rosa').reports
     const run = report!.runId
     expect(sayUndo(workspace, run)).toEqual({
-      undone: ['units back to empty', 'task “Ring Room” is withdrawn'],
+      undone: ['units back to empty', 'task “Ring Room” withdrawn'],
       left: [],
       already: null,
     })
@@ -154,7 +154,7 @@ describe('taking back', () => {
     const [ring] = workspace.store.tasks.ofRun(report!.runId)
     workspace.store.tasks.finish(ring!.id, 'rosa', 'reached', clock.nowMs())
     expect(sayUndo(workspace, report!.runId)).toMatchObject({
-      undone: ['notes back to empty', 'task “Write” is withdrawn'],
+      undone: ['notes back to empty', 'task “Write” withdrawn'],
       left: [
         'task “Ring” is no longer open',
         'the email to rosa@larkmoor.example was sent',

@@ -13,12 +13,5 @@ export default defineEventHandler((event) => {
   if (!(event.node.req.socket as Socket & { readonly server?: unknown }).server) return
   if (OPEN.includes(event.path) || isOurHost(getHeader(event, 'host') ?? '')) return
   setResponseHeader(event, 'connection', 'close')
-  return answerProblem(
-    event,
-    new ProblemError(
-      421,
-      'Unknown host',
-      'This server is not known under that name. Whoever runs it can add it to SKY_LEVER_HOSTS.',
-    ),
-  )
+  return answerProblem(event, new ProblemError({ code: 'unknownHost' }))
 })

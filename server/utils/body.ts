@@ -1,5 +1,6 @@
 import type { Socket } from 'node:net'
 import type { H3Event } from 'h3'
+import type { Denial } from '../../core/language/answers'
 import { ProblemError } from './problem'
 
 /** No document of ours is nested deeper; what is, would only fill the stack of whoever reads it. */
@@ -7,12 +8,7 @@ const DEPTH_MOST = 200
 /** Keys and items in one body. */
 const PARTS_MOST = 50_000
 
-const tooLarge = (most: number): ProblemError =>
-  new ProblemError(
-    413,
-    'Too large',
-    `The body of this request can be at most ${most >= 1_000_000 ? `${Math.floor(most / 1_000_000)} MB` : `${Math.floor(most / 1000)} kB`}.`,
-  )
+const tooLarge = (most: number): ProblemError => new ProblemError({ code: 'bodyTooLarge', mostBytes: most })
 
 /** Reads what came, and no more than may; nothing at all of what says beforehand that it is larger. */
 async function readText(event: H3Event, most: number): Promise<string> {
@@ -35,12 +31,12 @@ async function readText(event: H3Event, most: number): Promise<string> {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(pieces))
   } catch {
-    throw new ProblemError(400, 'Invalid request', 'The body is not UTF-8 text.')
+    throw new ProblemError({ code: 'bodyNotText' })
   }
 }
 
 /** Why a text that may be JSON is not even read: it is nested too deep, or is made of too many parts. */
-export function tooMuch(text: string): string | null {
+export function tooMuch(text: string): Denial | null {
   let [depth, parts, quoted] = [0, 0, false]
   for (let i = 0; i < text.length; i++) {
     const letter = text.charCodeAt(i)
@@ -59,10 +55,9 @@ export function tooMuch(text: string): string | null {
       }
     } else if (letter === 0x7b || letter === 0x5b) {
       parts++
-      if (++depth > DEPTH_MOST) return `It is nested more than ${DEPTH_MOST} levels deep.`
+      if (++depth > DEPTH_MOST) return { code: 'bodyTooDeep', most: DEPTH_MOST }
     } else if (letter === 0x7d || letter === 0x5d) depth--
-    else if (letter === 0x2c && ++parts > PARTS_MOST)
-      return `It has more than ${PARTS_MOST.toLocaleString('en')} keys and items.`
+    else if (letter === 0x2c && ++parts > PARTS_MOST) return { code: 'bodyTooMany', most: PARTS_MOST }
   }
   return null
 }
@@ -90,7 +85,7 @@ export async function readForm(event: H3Event, most: number): Promise<Record<str
 export async function readJsonText(event: H3Event, most: number): Promise<string> {
   const text = await readText(event, most)
   const refused = tooMuch(text)
-  if (refused !== null) throw new ProblemError(400, 'Invalid request', refused)
+  if (refused !== null) throw new ProblemError(refused)
   return text
 }
 
@@ -103,12 +98,12 @@ async function parsed(event: H3Event, most: number): Promise<unknown> {
   const text = await readText(event, most)
   await breath(text)
   const refused = tooMuch(text)
-  if (refused !== null) throw new ProblemError(400, 'Invalid request', refused)
+  if (refused !== null) throw new ProblemError(refused)
   await breath(text)
   try {
     return JSON.parse(text) as unknown
   } catch {
-    throw new ProblemError(400, 'Invalid request', 'The body is not JSON.')
+    throw new ProblemError({ code: 'bodyNotJson' })
   } finally {
     await breath(text)
   }

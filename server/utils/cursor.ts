@@ -15,9 +15,6 @@ export function readPlace(cursor: string | undefined, numbers: number): readonly
   if (cursor === undefined) return null
   const found = /^after (\d{1,15}(?: \d{1,15})*)$/.exec(Buffer.from(cursor, 'base64url').toString('utf8'))
   const place = found?.[1]?.split(' ').map(Number) ?? []
-  if (place.length !== numbers)
-    throw new ProblemError(400, 'Invalid request', 'Invalid cursor. Use the `next` value of the previous page.', [
-      { path: 'cursor', text: 'Invalid cursor. Use the `next` value of the previous page.' },
-    ])
+  if (place.length !== numbers) throw new ProblemError({ code: 'cursorInvalid' })
   return place
 }

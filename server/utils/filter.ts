@@ -4,9 +4,6 @@ import { RefusedError, type Workspace } from '../engine/workspace'
 import { ProblemError } from './problem'
 import { misfit } from '../../core/conditions/misfit'
 
-const refuse = (detail: string, text: string): ProblemError =>
-  new ProblemError(400, 'Invalid request', detail, [{ path: 'filter', text }])
-
 /** The group of conditions that a query parameter holds as JSON. Refuses what is none, and says which condition. */
 export function readFilter(text: string | undefined, object: ObjectKind): Group {
   if (text === undefined || text === '') return EMPTY_GROUP
@@ -14,17 +11,18 @@ export function readFilter(text: string | undefined, object: ObjectKind): Group 
   try {
     given = JSON.parse(text)
   } catch {
-    throw refuse('The filter is not JSON.', 'is not JSON')
+    throw new ProblemError({ code: 'filterNotJson' })
   }
   const read = zGroup.safeParse(given)
-  if (!read.success) throw refuse('The filter is not valid.', read.error.issues[0]?.message ?? '')
+  if (!read.success)
+    throw new ProblemError({ code: 'filterInvalid', at: '', said: read.error.issues[0]?.message ?? 'It is not valid.' })
   return fitting(read.data, object)
 }
 
 /** The group, when it can be asked of such records; refuses it by the place that is wrong. */
 export function fitting(group: Group, object: ObjectKind): Group {
   const wrong = misfit(group, object)
-  if (wrong) throw refuse('The filter is not valid.', `${wrong.path.join('.') || 'filter'}: ${wrong.text}`)
+  if (wrong) throw new ProblemError({ code: 'filterInvalid', at: wrong.path.join('.'), said: wrong.text })
   return group
 }
 

@@ -34,27 +34,22 @@ export const defineFrontDoor = <Body, Answer>(
     try {
       if (!pace.letsIn(addressOf(event), realNow())) {
         setResponseHeader(event, 'retry-after', 60)
-        throw new ProblemError(429, 'Too many requests', 'Wait a minute, then try again.')
+        throw new ProblemError({ code: 'tooManyRequests' })
       }
-      if (!fromOurPages(event))
-        throw new ProblemError(
-          403,
-          'Request blocked',
-          'This website may not send activities. Add it under Data, Website.',
-        )
+      if (!fromOurPages(event)) throw new ProblemError({ code: 'websiteNotAllowed' })
       const workspace = useWorkspace()
       workspace.keepUp()
-      if (!workspace.catalogueOrNull()) throw new ProblemError(404, 'Not found', 'This workspace is not set up yet.')
+      if (!workspace.catalogueOrNull()) throw new ProblemError({ code: 'notSetUp' })
       if (!schema) return await handler(undefined as Body, event)
       const isForm = /^application\/x-www-form-urlencoded\b/i.test(getHeader(event, 'content-type') ?? '')
       const read = schema.safeParse(await (isForm ? readForm : readJson)(event, BODY_MOST))
       if (!read.success) {
         const issue = read.error.issues[0]
-        throw new ProblemError(
-          422,
-          'Not valid',
-          `${issue?.path.join('.') ?? 'body'}: ${issue?.message ?? 'is not valid'}`,
-        )
+        throw new ProblemError({
+          code: 'formInvalid',
+          path: issue?.path.join('.') || 'body',
+          said: issue?.message ?? 'It is not valid.',
+        })
       }
       return await handler(read.data, event)
     } catch (error) {

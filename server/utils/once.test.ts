@@ -77,7 +77,7 @@ describe('a request under a key of its own', () => {
     const { workspace, made, create, ask } = creating()
     const fails = (): never => {
       create()
-      throw new ProblemError(422, 'Not saved', 'Not now.')
+      throw new ProblemError({ code: 'postponeWhere' })
     }
     expect(status(() => ask(asked('k1'), {}, 'ines', fails))).toBe(422)
     const [rolledBack = 0] = made

@@ -26,24 +26,20 @@ export function once<A>(
 ): A {
   const key = getHeader(event, 'idempotency-key')
   if (key === undefined || SECRET.includes(section)) return run()
-  if (key.length === 0 || key.length > KEY_MOST)
-    throw new ProblemError(400, 'Invalid request', `An Idempotency-Key must have 1 to ${KEY_MOST} characters.`, [
-      { path: 'Idempotency-Key', text: 'is empty or too long' },
-    ])
+  if (key.length === 0 || key.length > KEY_MOST) throw new ProblemError({ code: 'keyLength', most: KEY_MOST })
   const { answers } = workspace.store
   const fingerprint = createHash('sha256')
     .update(JSON.stringify([event.method, event.path, given]))
     .digest('hex')
   const known = answers.get(personId, key)
   if (known) {
-    if (known.fingerprint !== fingerprint)
-      throw new ProblemError(422, 'Idempotency-Key already used', 'Use a new key for a different request.')
+    if (known.fingerprint !== fingerprint) throw new ProblemError({ code: 'keyUsed' })
     if (known.tag !== null) setResponseHeader(event, 'etag', known.tag)
     setResponseHeader(event, 'idempotent-replay', 'true')
     return known.answer as A
   }
   const own = `${personId} ${key}`
-  if (under.has(own)) throw new ProblemError(409, 'Already running', 'The same request is still being processed.')
+  if (under.has(own)) throw new ProblemError({ code: 'sameUnderWay' })
   const keep = (answer: unknown) => {
     const tag = getResponseHeader(event, 'etag')
     answers.keep(

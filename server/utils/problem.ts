@@ -1,62 +1,46 @@
-import { capital } from '../../core/language/nouns'
+import { sayDenial, type Denial } from '../../core/language/answers'
+import type { AnswerPlace } from '../../core/language/answers/answer'
 import type { PlacedProblem } from '../../core/language/problems'
 import { sayProblem } from '../../core/language/problems'
 
-export interface ProblemPlace {
-  readonly path: string
-  readonly text: string
-}
-
-/** An answer that is a refusal, as RFC 9457 problem details: what happened, where, and how to mend it. */
+/**
+ * An answer that is a refusal, as RFC 9457 problem details: what happened, where, and how to mend it. Its words go by
+ * its code, so that programs can tell one from another; `places` are those that only whoever refuses knows.
+ */
 export class ProblemError extends Error {
-  constructor(
-    readonly status: number,
-    readonly title: string,
-    readonly detail: string,
-    readonly places: readonly ProblemPlace[] = [],
-  ) {
+  readonly code: Denial['code']
+  readonly status: number
+  readonly title: string
+  readonly detail: string
+  readonly places: readonly AnswerPlace[]
+  constructor(denial: Denial, places: readonly AnswerPlace[] = []) {
+    const { status, title, detail, places: own = [] } = sayDenial(denial)
     super(detail)
+    this.code = denial.code
+    this.status = status
+    this.title = title
+    this.detail = detail
+    this.places = [...own, ...places]
   }
 }
 
 /** What a database says that cannot be written, by the beginning of its code (SQLite, "Result and Error Codes"). */
-const STORAGE: readonly (readonly [code: string, status: number, title: string, detail: string])[] = [
-  [
-    'SQLITE_FULL',
-    507,
-    'Disk full',
-    'Nothing was saved. Free up space on the disk that holds the database, then try again.',
-  ],
-  [
-    'SQLITE_READONLY',
-    503,
-    'Database is read-only',
-    'Nothing was saved. Check the permissions of the database file and its folder.',
-  ],
-  [
-    'SQLITE_BUSY',
-    503,
-    'Database busy',
-    'Nothing was saved. Another program is using the database. Try again in a moment.',
-  ],
-  ['SQLITE_IOERR', 503, 'Disk error', 'Nothing was saved. Check the disk that holds the database.'],
-  [
-    'SQLITE_CORRUPT',
-    503,
-    'Database damaged',
-    'Nothing was saved. Stop the server, keep the files and restore a backup.',
-  ],
-]
+const STORAGE = [
+  ['SQLITE_FULL', 'diskFull'],
+  ['SQLITE_READONLY', 'databaseReadOnly'],
+  ['SQLITE_BUSY', 'databaseBusy'],
+  ['SQLITE_IOERR', 'diskError'],
+  ['SQLITE_CORRUPT', 'databaseDamaged'],
+] as const
 
 /** A failure of the database as a problem that says what to do; `null` for any other error. */
 export function storageProblem(error: unknown): ProblemError | null {
-  const code: unknown = error instanceof Error && 'code' in error ? error.code : null
-  const found = typeof code === 'string' ? STORAGE.find(([start]) => code.startsWith(start)) : undefined
-  return found ? new ProblemError(found[1], found[2], found[3]) : null
+  const failed: unknown = error instanceof Error && 'code' in error ? error.code : null
+  const found = typeof failed === 'string' ? STORAGE.find(([start]) => failed.startsWith(start)) : undefined
+  return found ? new ProblemError({ code: found[1] }) : null
 }
 
-export const notFound = (what: string): ProblemError =>
-  new ProblemError(404, 'Not found', `${capital(what)} does not exist or you don’t have access to it.`)
+export const notFound = (what: string): ProblemError => new ProblemError({ code: 'notFound', what })
 
-export const placesOf = (problems: readonly PlacedProblem[]): readonly ProblemPlace[] =>
+export const placesOf = (problems: readonly PlacedProblem[]): readonly AnswerPlace[] =>
   problems.map(({ path, problem }) => ({ path, text: sayProblem(problem) }))

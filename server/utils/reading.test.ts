@@ -62,13 +62,13 @@ describe('filters', () => {
   })
 
   it.each([
-    ['{', 'is not JSON'],
+    ['{', 'The filter is not JSON.'],
     ['[]', /Must be an object/],
     [JSON.stringify({ ...group, mode: 'some' }), /Must be all, any or none/],
-    [JSON.stringify({ ...group, items: [{ ...condition, params: {} }] }), /^c1\.params\.value: /],
-  ])('%s is refused with its reason', (text, reason) => {
+    [JSON.stringify({ ...group, items: [{ ...condition, params: {} }] }), /./, 'filter.c1.params.value'],
+  ])('%s is refused with its reason', (text, reason, path = 'filter') => {
     const { status, places } = refusal(() => readFilter(text, 'deal'))
-    expect([status, places[0]?.path]).toEqual([400, 'filter'])
+    expect([status, places[0]?.path]).toEqual([400, path])
     if (typeof reason === 'string') expect(places[0]?.text).toBe(reason)
     else expect(places[0]?.text).toMatch(reason)
   })

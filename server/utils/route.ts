@@ -48,10 +48,9 @@ export function admit(event: H3Event, route: RouteName, workspace: Workspace): A
   const catalogue = workspace.catalogue()
   const found = signedIn(event, workspace)
   const person = found && catalogue.person(found.personId)
-  if (!found || !person) throw new ProblemError(401, 'Not signed in', 'Sign in to continue.')
+  if (!found || !person) throw new ProblemError({ code: 'signInFirst' })
   const act = ROUTES[route]
-  if (!ACTS[person.role].includes(act))
-    throw new ProblemError(403, 'Not allowed', `You don’t have permission to ${ACT_WORDS[act]}.`)
+  if (!ACTS[person.role].includes(act)) throw new ProblemError({ code: 'noPermission', to: ACT_WORDS[act] })
   refuseByKey(found, route)
   return { person, found, key: found.by.what === 'key' ? found.by.name : null }
 }
@@ -67,13 +66,12 @@ export interface Admitted {
 function refuseByKey({ by }: SignedIn, route: RouteName): void {
   if (by.what !== 'key') return
   const act = ROUTES[route]
-  const refuse = (why: string): ProblemError => new ProblemError(403, 'Not allowed', why)
   const { section }: Contract = CONTRACTS[route]
-  if (section === 'Account') throw refuse('API keys can’t be used for accounts, passwords and keys. Sign in for that.')
+  if (section === 'Account') throw new ProblemError({ code: 'keyNotForAccounts' })
   const area = AREA_OF[section]
   if (by.areas !== null && !by.areas.includes(area))
-    throw refuse(`This API key can’t be used for ${area}. It is limited to ${by.areas.join(', ')}.`)
-  if (by.readOnly && WRITING.includes(act)) throw refuse('This API key is read-only.')
+    throw new ProblemError({ code: 'keyNotForArea', area, areas: by.areas })
+  if (by.readOnly && WRITING.includes(act)) throw new ProblemError({ code: 'keyReadOnly' })
 }
 
 /** The record, if it is there and within the scope; what may not be seen is answered as if it were not there. */
@@ -91,9 +89,7 @@ function check(schema: z.ZodType | undefined, given: unknown, where: string): un
   const read = schema.safeParse(given)
   if (read.success) return read.data
   throw new ProblemError(
-    400,
-    'Invalid request',
-    `The ${where} of the request is not valid.`,
+    { code: 'partInvalid', part: where },
     read.error.issues.slice(0, 20).map((issue) => ({ path: issue.path.join('.') || where, text: issue.message })),
   )
 }
@@ -103,22 +99,16 @@ export function answerProblem(event: H3Event, error: unknown): unknown {
     error instanceof ProblemError
       ? error
       : error instanceof RefusedError
-        ? new ProblemError(
-            422,
-            'Not saved',
-            placesOf(error.problems)
-              .map(({ text }) => text)
-              .join(' '),
-            placesOf(error.problems),
-          )
+        ? refusedProblem(error)
         : error instanceof EmptyWorkspaceError
-          ? new ProblemError(503, 'The workspace is empty', error.message)
+          ? new ProblemError({ code: 'workspaceEmpty' })
           : (busyProblem(event, error) ?? storageProblem(error))
   if (!problem) throw error
   setResponseStatus(event, problem.status)
   setResponseHeader(event, 'content-type', 'application/problem+json')
   return {
     type: 'about:blank',
+    code: problem.code,
     title: problem.title,
     status: problem.status,
     detail: problem.detail,
@@ -126,12 +116,18 @@ export function answerProblem(event: H3Event, error: unknown): unknown {
   }
 }
 
+function refusedProblem({ problems }: RefusedError): ProblemError {
+  const places = placesOf(problems)
+  return new ProblemError({ code: 'notSaved', said: places.map(({ text }) => text).join(' ') }, places)
+}
+
 /** Too much was asked at once, or one thing that takes too long. */
 function busyProblem(event: H3Event, error: unknown): ProblemError | null {
-  const busy = error instanceof TooManyPasswords
-  if (!busy && !(error instanceof UnansweredError)) return null
+  const code =
+    error instanceof TooManyPasswords ? 'tooManySignIns' : error instanceof UnansweredError ? error.code : null
+  if (code === null) return null
   setResponseHeader(event, 'retry-after', 2)
-  return new ProblemError(503, 'Busy', busy ? 'Too many people sign in at once. Try again in a moment.' : error.message)
+  return new ProblemError({ code })
 }
 
 async function answering<R>(event: H3Event, work: () => Promise<R>): Promise<R> {
@@ -147,8 +143,7 @@ async function bodyOf(event: H3Event, { body: schema, bodies }: Contract, most: 
   if (!schema) return undefined
   // Other kinds of bodies can be sent from a foreign page without asking; JSON cannot.
   const kind = getHeader(event, 'content-type') ?? ''
-  if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind))
-    throw new ProblemError(415, 'Invalid request', 'The body must be JSON (content-type: application/json).')
+  if (!/^application\/(?:[\w.+-]+\+)?json\b/i.test(kind)) throw new ProblemError({ code: 'bodyType' })
   const media = kind.split(';')[0]?.trim().toLowerCase() ?? ''
   return check(bodies?.[media] ?? schema, await readJson(event, most), 'body')
 }

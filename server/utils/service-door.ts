@@ -19,7 +19,7 @@ export const defineServiceDoor = <Answer>(
     try {
       if (!pace.letsIn(addressOf(event), realNow())) {
         setResponseHeader(event, 'retry-after', 60)
-        throw new ProblemError(429, 'Too many requests', 'Wait a minute, then try again.')
+        throw new ProblemError({ code: 'tooManyRequests' })
       }
       const workspace = useWorkspace()
       workspace.keepUp()

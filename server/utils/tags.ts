@@ -13,10 +13,5 @@ export function refuseOutdated(event: H3Event, record: RecordSnapshot): void {
   if (given === undefined || given.trim() === '*') return
   if (given.split(',').some((tag) => tag.trim() === `"${record.version}"`)) return
   setTag(event, record.version)
-  throw new ProblemError(
-    412,
-    'Changed by someone else',
-    'This record was changed after you opened it. Nothing was saved. Reload and try again.',
-    [{ path: 'If-Match', text: `is ${given}, and the record is at version ${record.version}` }],
-  )
+  throw new ProblemError({ code: 'recordChanged', given, version: record.version })
 }

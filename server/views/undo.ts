@@ -10,10 +10,10 @@ export interface UndoSaid {
 
 const sayPlan = ({ writes, tasks, unlink, link, remove }: UndoPlan): readonly string[] => [
   ...writes.map((one) => one.say),
-  ...tasks.map((one) => `task “${one.title}” is withdrawn`),
-  ...unlink.map((one) => `${one.say} goes`),
-  ...link.map((one) => `${one.say} comes back`),
-  ...remove.map((one) => `“${one.name}”, which it made, is deleted`),
+  ...tasks.map((one) => `task “${one.title}” withdrawn`),
+  ...unlink.map((one) => `${one.say} removed`),
+  ...link.map((one) => `${one.say} restored`),
+  ...remove.map((one) => `“${one.name}” deleted`),
 ]
 
 /** What taking a run back would do, in words; `null` when there is no such run. */

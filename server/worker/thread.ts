@@ -18,7 +18,11 @@ export interface AskLimit {
 }
 
 /** Thrown where a question is not answered because it took too long, or because too many others wait. */
-export class UnansweredError extends Error {}
+export class UnansweredError extends Error {
+  constructor(readonly code: 'serverBusy' | 'tooMuchAsked') {
+    super(code)
+  }
+}
 
 export interface ThreadEnds {
   /** What open screens shall hear of the work. */
@@ -145,7 +149,7 @@ export class Thread {
     return new Promise((resolve, reject) => {
       const ask = question(n)
       if (this.limit && this.line.length >= this.limit.waiting) {
-        reject(new UnansweredError('The server is busy with other requests. Try again in a moment.'))
+        reject(new UnansweredError('serverBusy'))
         return
       }
       this.pending.set(n, { resolve: (value) => resolve(value as T), reject })
@@ -165,7 +169,7 @@ export class Thread {
     if (!ask || !('n' in ask)) return
     const { n } = ask
     const timer = setTimeout(() => {
-      this.pending.get(n)?.reject(new UnansweredError('This would take too long. Ask for less at once.'))
+      this.pending.get(n)?.reject(new UnansweredError('tooMuchAsked'))
       this.pending.delete(n)
       void this.worker.terminate()
     }, this.limit.ms)

@@ -9,10 +9,12 @@ import { send, attempt } from '~/shared/api/api'
 import { useQueryChange } from '~/shared/useQueryChange'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useKeys } from '~/shared/keys/useKeys'
+import { useSpoken } from '~/shared/keys/useSpoken'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
 const route = useRoute()
 const store = useCatalogue()
+const spoken = useSpoken()
 const pipelineId = computed(() => String(route.params.pipeline))
 const pipeline = computed(() => store.catalogue.pipeline(pipelineId.value))
 if (!pipeline.value)
@@ -104,10 +106,12 @@ function isStop(stageId: string, line: BoardLine): boolean {
 }
 
 async function move(id: number, stageId: string): Promise<void> {
-  await attempt(() => send('PATCH', `/api/v1/records/deal/${id}`, { values: { stage: stageId } }))
+  const done = await attempt(() => send('PATCH', `/api/v1/records/deal/${id}`, { values: { stage: stageId } }))
   await reread([id])
   await nextTick()
   document.querySelector<HTMLElement>(`[data-deal="${id}"]`)?.focus()
+  const to = stages.value.find((one) => one.stage.id === stageId)
+  if (done && to) spoken.say(`Moved to ${to.stage.name}`)
 }
 
 function dropped(stageId: string, event: { readonly item: HTMLElement }): void {

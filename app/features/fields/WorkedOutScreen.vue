@@ -161,7 +161,7 @@ const keep = once(async (): Promise<void> => {
   await goTo(`/fields?of=${objectPath(object.value)}`)
 })
 // Whoever goes on writing does not want it yet.
-watch(made, () => (wanted.value = false))
+watch([made, label, description], () => (wanted.value = false))
 watch(upToDate, (now) => {
   if (now && wanted.value) void keep()
 })

@@ -1,15 +1,12 @@
 <script setup lang="ts">
 import { count, figure } from '#core/language/counts'
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import { watchDebounced } from '@vueuse/core'
 import { EMPTY_GROUP, type Group } from '#core/conditions/document'
 import { OBJECT_WORDS, OBJECTS, type ObjectKind } from '#core/records/kinds'
-import type { Values } from '#core/language/value'
 import type { ListPage } from '~~/server/engine/record-list'
 import type { SegmentLine } from '~~/server/views/segments'
-import { objectPath, objectOfPath, recordPath } from '~/shared/paths'
+import { objectPath, objectOfPath } from '~/shared/paths'
 import { read, send, attempt } from '~/shared/api/api'
-import { goTo } from '~/shared/goTo'
 import { once } from '~/shared/api/once'
 import { useCalm } from '~/shared/live/useCalm'
 import { useLive } from '~/shared/live/useLive'
@@ -21,10 +18,11 @@ import PopOver from '~/shared/words/PopOver.vue'
 import ColumnPicker from './ColumnPicker.vue'
 import StartAll from './StartAll.vue'
 import BulkEditor from './BulkEditor.vue'
+import NewRecord from './NewRecord.vue'
+import RecordsTable from './RecordsTable.vue'
+import { PAGE_ROWS, useListPages } from './listPages'
 import { useLiveQuery } from '~/shared/live/useLiveQuery'
 
-const PAGE = 100
-const ROW_PX = 29
 const COLUMNS: Readonly<Record<ObjectKind, readonly string[]>> = {
   deal: ['name', 'stage', 'amount', 'owner', 'kind', 'closeDate', 'quoteSentOn', 'reference'],
   contact: ['name', 'email', 'phone', 'buyingRole', 'siteRole', 'language', 'owner'],
@@ -81,43 +79,19 @@ const query = computed(() => ({
   words: words.value || undefined,
   sort: sort.value,
   down: String(down.value),
-  limit: PAGE,
+  limit: PAGE_ROWS,
 }))
 const { data, error } = await useAsyncData(`list-${object}`, () =>
   useRequestFetch()<ListPage>(`/api/v1/record-lists/${object}`, { query: query.value }),
 )
 
-// Pages are kept by where they begin; a new question begins anew.
-const rows = shallowRef<ReadonlyMap<number, { id: number; values: Values }>>(new Map())
-const counts = computed(() => ({ total: data.value?.total ?? 0, matched: data.value?.matched ?? 0 }))
-const asked = new Set<number>()
-function take(page: ListPage, offset: number): void {
-  const next = new Map(rows.value)
-  page.rows.forEach((row, i) => next.set(offset + i, row))
-  rows.value = next
-}
-if (data.value) take(data.value, 0)
-/** The last list that was asked for, and the one that is shown: answers to older ones are none any more. */
-const lists = { asked: 0, shown: 0 }
-async function reread(): Promise<void> {
-  const mine = ++lists.asked
-  const answer = await attempt(() => read<ListPage>(`/api/v1/record-lists/${object}`, query.value))
-  if (mine !== lists.asked) return
-  // Where it was refused, the one before stays, and its pages can be come to.
-  lists.shown = mine
-  if (!answer) return
-  asked.clear()
-  rows.value = new Map()
-  data.value = answer
-  take(answer, 0)
-}
-async function more(offset: number): Promise<void> {
-  const mine = lists.asked
-  if (offset === 0 || asked.has(offset) || mine !== lists.shown) return
-  asked.add(offset)
-  const answer = await read<ListPage>(`/api/v1/record-lists/${object}`, { ...query.value, offset }).catch(() => null)
-  if (answer && mine === lists.asked) take(answer, offset)
-}
+const pages = useListPages(
+  () => query.value,
+  (looked, offset) => read<ListPage>(`/api/v1/record-lists/${object}`, offset === 0 ? looked : { ...looked, offset }),
+  data.value ?? null,
+)
+const { rows, counts } = pages
+const reread = () => attempt(pages.reread)
 watchDebounced(
   [filter, words, sort, down, segmentId],
   () => {
@@ -139,30 +113,7 @@ useLive((message) => {
   if (segments.value.length > 0) recount()
 }, calmly)
 
-const scroller = useTemplateRef<HTMLElement>('scroller')
-const virtualizer = useVirtualizer(
-  computed(() => ({
-    count: counts.value.matched,
-    getScrollElement: () => scroller.value,
-    estimateSize: () => ROW_PX,
-    overscan: 12,
-    initialRect: { width: 1200, height: 620 },
-  })),
-)
-const visible = computed(() => virtualizer.value.getVirtualItems())
-watch([visible, rows], ([items]) => {
-  for (const item of items) if (!rows.value.has(item.index)) void more(Math.floor(item.index / PAGE) * PAGE)
-})
 const fields = computed(() => columns.value.flatMap((key) => store.catalogue.field(object, key) ?? []))
-const grid = computed(
-  () =>
-    `minmax(220px,2fr) ${fields.value
-      .slice(1)
-      .map((field) =>
-        field.type === 'currency' || field.type === 'number' ? 'minmax(80px,0.8fr)' : 'minmax(90px,1fr)',
-      )
-      .join(' ')}`,
-)
 const sortBy = (key: string) => put({ sort: key, down: sort.value === key && !down.value ? 'true' : 'false' })
 
 const changed = computed(
@@ -225,20 +176,6 @@ const file = computed(() => {
   return `/api/v1/list-exports/${object}?${asked.toString()}`
 })
 const making = ref(false)
-const newName = ref('')
-const newStage = ref(store.catalogue.pipelines[0]?.stages[0]?.id ?? '')
-const create = once(async (): Promise<void> => {
-  const made = await attempt(() =>
-    send<{ ref: { object: typeof object; id: number } }>('POST', `/api/v1/records/${object}`, {
-      values: {
-        name: newName.value,
-        owner: store.me?.id ?? null,
-        ...(object === 'deal' ? { stage: newStage.value } : {}),
-      },
-    }),
-  )
-  if (made) await goTo(recordPath(made.ref))
-})
 </script>
 
 <template>
@@ -272,29 +209,7 @@ const create = once(async (): Promise<void> => {
         New {{ OBJECT_WORDS[object].one }}
       </button>
     </div>
-    <form
-      v-if="making"
-      class="mt-2 flex items-center gap-2 rounded-[3px] bg-paper2 p-2"
-      @submit.prevent="create"
-      @keydown.escape="making = false"
-    >
-      <input
-        v-model="newName"
-        class="entry flex-1"
-        required
-        maxlength="500"
-        placeholder="Name"
-        aria-label="Name"
-        @vue:mounted="($event.el as HTMLElement).focus()"
-      />
-      <select v-if="object === 'deal'" v-model="newStage" class="entry" aria-label="Stage">
-        <optgroup v-for="pipeline in store.catalogue.pipelines" :key="pipeline.id" :label="pipeline.name">
-          <option v-for="stage in pipeline.stages" :key="stage.id" :value="stage.id">{{ stage.name }}</option>
-        </optgroup>
-      </select>
-      <button type="submit" class="button main">Create</button
-      ><button type="button" class="button" @click="making = false">Cancel</button>
-    </form>
+    <NewRecord v-if="making" :object="object" @close="making = false" />
     <SegmentBar
       class="mt-1 flex-none"
       :object="object"
@@ -383,80 +298,28 @@ const create = once(async (): Promise<void> => {
     <p v-if="error" class="text-brick" role="alert">
       The filter in this address is not valid. Remove it to see all {{ OBJECT_WORDS[object].many }}.
     </p>
-    <div
-      ref="scroller"
-      class="fills min-h-0 flex-1 overflow-auto"
-      tabindex="0"
-      role="region"
-      :aria-label="`${OBJECT_WORDS[object].Many} table`"
+    <RecordsTable
+      :object="object"
+      :fields="fields"
+      :rows="rows"
+      :matched="counts.matched"
+      :sort="sort"
+      :down="down"
+      @sort="sortBy"
+      @need="pages.need"
     >
-      <div
-        role="table"
-        :aria-label="OBJECT_WORDS[object].many"
-        :aria-rowcount="counts.matched + 1"
-        class="min-w-[900px] text-[13.5px]"
-      >
-        <div role="rowgroup" class="sticky top-0 z-10 bg-paper">
-          <div role="row" class="grid gap-3 border-b border-ink2" :style="{ gridTemplateColumns: grid }">
-            <span
-              v-for="field in fields"
-              :key="field.key"
-              role="columnheader"
-              :aria-sort="sort === field.key ? (down ? 'descending' : 'ascending') : 'none'"
-              :class="(field.type === 'currency' || field.type === 'number') && 'text-right'"
-            >
-              <button
-                type="button"
-                class="py-1 text-[12px] font-semibold text-ink2 hover:text-ink"
-                @click="sortBy(field.key)"
-              >
-                {{ field.label }} {{ sort === field.key ? (down ? '↓' : '↑') : '' }}
-              </button>
-            </span>
-          </div>
+      <template #empty>
+        <div class="py-16 text-center">
+          <p class="font-serif text-[20px]">
+            {{ counts.total === 0 ? `No ${OBJECT_WORDS[object].many} yet.` : `No ${OBJECT_WORDS[object].many} match.` }}
+          </p>
+          <p class="quiet mt-1">
+            <template v-if="counts.total === 0"
+              ><NuxtLink to="/data" class="word">Import some</NuxtLink> from a file.</template
+            ><template v-else>Remove a condition or clear the search.</template>
+          </p>
         </div>
-        <div role="rowgroup" class="relative" :style="{ height: `${virtualizer.getTotalSize()}px` }">
-          <div
-            v-for="item in visible"
-            :key="item.index"
-            role="row"
-            :aria-rowindex="item.index + 2"
-            class="absolute inset-x-0 grid items-center gap-3 border-b border-hair hover:bg-paper2"
-            :style="{ gridTemplateColumns: grid, height: `${ROW_PX}px`, transform: `translateY(${item.start}px)` }"
-          >
-            <template v-if="rows.get(item.index)">
-              <span
-                v-for="(field, i) in fields"
-                :key="field.key"
-                role="cell"
-                class="truncate"
-                :class="(field.type === 'currency' || field.type === 'number') && 'text-right'"
-              >
-                <NuxtLink
-                  v-if="i === 0"
-                  :to="recordPath({ object, id: rows.get(item.index)!.id })"
-                  class="name-link font-medium"
-                  >{{ rows.get(item.index)!.values.name }}</NuxtLink
-                >
-                <template v-else>{{
-                  store.show(rows.get(item.index)!.values[field.key], field, rows.get(item.index)!.values)
-                }}</template>
-              </span>
-            </template>
-            <span v-else role="cell" class="quiet">…</span>
-          </div>
-        </div>
-      </div>
-      <div v-if="counts.matched === 0" class="py-16 text-center">
-        <p class="font-serif text-[20px]">
-          {{ counts.total === 0 ? `No ${OBJECT_WORDS[object].many} yet.` : `No ${OBJECT_WORDS[object].many} match.` }}
-        </p>
-        <p class="quiet mt-1">
-          <template v-if="counts.total === 0"
-            ><NuxtLink to="/data" class="word">Import some</NuxtLink> from a file.</template
-          ><template v-else>Remove a condition or clear the search.</template>
-        </p>
-      </div>
-    </div>
+      </template>
+    </RecordsTable>
   </div>
 </template>

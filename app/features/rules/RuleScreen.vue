@@ -8,6 +8,7 @@ import type { RuleDocument } from '#core/rules/document'
 import { send, attempt } from '~/shared/api/api'
 import { once } from '~/shared/api/once'
 import { useKeys } from '~/shared/keys/useKeys'
+import { useSpoken } from '~/shared/keys/useSpoken'
 import { useRuleDraft } from './useRuleDraft'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import RuleWork from './RuleWork.vue'
@@ -99,6 +100,7 @@ async function rehearse(): Promise<void> {
   if (findings.value.length > 0) pane.value?.showFindings()
   else if (await draft.settle()) await navigateTo(`/rehearsal?rules=${id}&go=1`)
 }
+const { say } = useSpoken()
 const setState = once(
   async (
     state: 'on' | 'off' | 'archived',
@@ -110,6 +112,7 @@ const setState = once(
     if (!(await attempt(() => send('POST', `/api/v1/rules/${id}/state`, { state, ...given })))) return
     settled.value = draft.document.value
     await refresh()
+    say(`Rule “${rule.value.name}”: ${stateWord.value}`)
   },
   (...[state]) => state,
 )

@@ -1,17 +1,15 @@
 <script setup lang="ts">
 import { capital } from '#core/language/nouns'
-import { listOf, nounOf } from '#core/language/counts'
+import { count, listOf, nounOf } from '#core/language/counts'
 import type { Field } from '#core/fields/field'
-import type { Value } from '#core/language/value'
 import { sayProblem } from '#core/language/problems'
 import type { ObjectKind } from '#core/records/kinds'
 import { mainKinds } from '#core/conditions/operators/another-field'
 import { FIELD_TYPES } from '#core/fields/types'
-import { inputFields, sayInput, sayOutput } from '#core/rules/steps/decide'
+import { inputFields, sayInput } from '#core/rules/steps/decide'
 import { rowsForHole } from '#core/rules/preflight/table-holes'
-import { readCell, writeCell } from '#core/tables/cell-text'
 import { coverageOf, sayBox } from '#core/tables/coverage'
-import { OUTPUT_TYPES, testedBy, type Cell, type DecisionTable, type TableOutput } from '#core/tables/table'
+import { OUTPUT_TYPES, ROWS_MOST, testedBy, type DecisionTable, type TableOutput } from '#core/tables/table'
 import {
   withInput,
   withInputAt,
@@ -28,8 +26,9 @@ import { useNotices } from '~/shared/stores/notices'
 import NumberLine from './NumberLine.vue'
 import TableTools from './TableTools.vue'
 import { useTableGrid } from './useTableGrid'
+import { useTableTexts } from './tableTexts'
+import { useSpoken } from '~/shared/keys/useSpoken'
 import PopOver from '~/shared/words/PopOver.vue'
-import { readOutput } from '#core/tables/output-text'
 import { onceReady } from '~/shared/onceReady'
 
 const OptionList = onceReady(() => import('~/shared/words/OptionList.vue'))
@@ -58,118 +57,41 @@ const root = useTemplateRef<HTMLElement>('root')
 
 const OUTPUT_WORDS = { text: 'text', number: 'number', yesNo: 'yes or no' } as const
 
-/** What is typed and cannot be read, by cell: it stays there with the reason until it can. */
-const typed = ref<Readonly<Record<string, { readonly text: string; readonly wrong: string }>>>({})
-const width = computed(() => props.table.inputs.length + props.table.outputs.length)
-const cellKey = (row: string, column: number): string => `${row} ${column}`
-/** What is being typed: kept here, so that a table that is drawn anew meanwhile does not take it back. */
-const typing = ref<{ readonly key: string; readonly text: string } | null>(null)
-const textAt = (row: number, column: number): string => {
-  const line = props.table.rows[row]
-  return typing.value && line && typing.value.key === cellKey(line.id, column) ? typing.value.text : heldAt(row, column)
-}
-/** What stands in a cell, apart from what is being typed. */
-const heldAt = (row: number, column: number): string => {
-  const line = props.table.rows[row]
-  if (!line) return ''
-  const kept = typed.value[cellKey(line.id, column)]
-  if (kept) return kept.text
-  const field = fields.value[column]
-  if (column < props.table.inputs.length)
-    return field ? writeCell(line.when[column] ?? { is: 'any' }, field, here.value) : '-'
-  const value = line.then[column - props.table.inputs.length] ?? null
-  return value === null ? '' : sayOutput(value)
-}
-const wrongAt = (row: number, column: number): string | null =>
-  typed.value[cellKey(props.table.rows[row]?.id ?? '', column)]?.wrong ?? null
-
-/** Puts texts into the table from a cell on, to the right and down; rows are added as they are needed. */
-function put(fromRow: number, fromColumn: number, lines: readonly (readonly string[])[]): void {
-  const rows = props.table.rows.map((row) => ({
-    id: row.id,
-    when: [...row.when] as Cell[],
-    then: [...row.then] as Value[],
-  }))
-  const wrong: Record<string, { readonly text: string; readonly wrong: string }> = { ...typed.value }
-  lines.forEach((line, down) => {
-    while (rows.length <= fromRow + down) rows.push(freshRow(rows.map((row) => row.id)))
-    const row = rows[fromRow + down]
-    if (!row) return
-    line.forEach((text, right) => {
-      const column = fromColumn + right
-      if (column >= width.value) return
-      const key = cellKey(row.id, column)
-      Reflect.deleteProperty(wrong, key)
-      const field = fields.value[column]
-      if (column < props.table.inputs.length) {
-        const read = field ? readCell(text, field, here.value) : null
-        if (read?.ok) row.when[column] = read.value
-        else wrong[key] = { text, wrong: read ? sayProblem(read.problem) : 'this field no longer exists' }
-      } else {
-        const at = column - props.table.inputs.length
-        const output = props.table.outputs[at]
-        const read = output ? readOutput(text, output, props.object, here.value) : null
-        if (read?.ok) row.then[at] = read.value
-        else if (read) wrong[key] = { text, wrong: read.wrong }
-      }
-    })
-  })
-  typed.value = wrong
-  emit('set', { ...props.table, rows })
-}
-
-function freshRow(ids: readonly string[]): { id: string; when: Cell[]; then: Value[] } {
-  let n = ids.length + 1
-  while (ids.includes(`r${n}`)) n++
-  return { id: `r${n}`, when: props.table.inputs.map(() => ({ is: 'any' })), then: props.table.outputs.map(() => null) }
-}
-
-function change(row: number, column: number, event: Event): void {
-  const { value } = event.target as HTMLInputElement
-  typing.value = null
-  if (value !== heldAt(row, column)) put(row, column, [[value]])
-}
-function paste(row: number, column: number, event: ClipboardEvent): void {
-  const text = event.clipboardData?.getData('text/plain') ?? ''
-  if (!/[\t\n]/.test(text.trim())) return
-  event.preventDefault()
-  put(
-    row,
-    column,
-    text
-      .replace(/\r/g, '')
-      .replace(/\n$/, '')
-      .split('\n')
-      .map((line) => line.split('\t')),
-  )
-}
+const notices = useNotices()
+const { say } = useSpoken()
+const texts = useTableTexts({
+  table: () => props.table,
+  object: () => props.object,
+  catalogue: () => here.value,
+  fields: () => fields.value,
+  set: (table) => emit('set', table),
+  say,
+  full: (left) =>
+    notices.tell({
+      tone: 'wrong',
+      title: `${count(left, 'row')} left out`,
+      text: `A table can have at most ${count(ROWS_MOST, 'row')}.`,
+    }),
+})
+const { textAt, wrongAt } = texts
+const width = computed(() => texts.width())
 const { isStop, inHead, focusCell, come, goInside, key, headKey } = useTableGrid({
   root,
   rows: () => props.table.rows.length,
   width: () => width.value,
-  held: heldAt,
-  commit(row, column, input) {
-    typing.value = null
-    if (input.value !== heldAt(row, column)) put(row, column, [[input.value]])
-  },
-  revert: () => (typing.value = null),
-  addRow: () => addRow(),
-  removeRow: (at) => removeRow(at),
-  moveRow: (at, by) => moveRow(at, by),
+  held: texts.heldAt,
+  commit: (row, column, input) => texts.commit(row, column, input.value),
+  revert: texts.revert,
+  addRow: texts.addRow,
+  removeRow: texts.removeRow,
+  moveRow: texts.moveRow,
 })
 function addRowAndGo(): void {
-  addRow()
+  texts.addRow()
   void focusCell(props.table.rows.length, 0)
 }
-const addRow = (): void =>
-  emit('set', { ...props.table, rows: [...props.table.rows, freshRow(props.table.rows.map((row) => row.id))] })
-const removeRow = (at: number): void =>
-  emit('set', { ...props.table, rows: props.table.rows.filter((_, i) => i !== at) })
-const moveRow = (at: number, by: -1 | 1): void => {
-  const rows = [...props.table.rows]
-  const [row] = rows.splice(at, 1)
-  if (row) rows.splice(at + by, 0, row)
-  emit('set', { ...props.table, rows })
+function paste(row: number, column: number, event: ClipboardEvent): void {
+  if (texts.paste(row, column, event.clipboardData?.getData('text/plain') ?? '')) event.preventDefault()
 }
 
 /** Everything that a table can look at: own fields, those of main linked records, and results of steps before. */
@@ -220,7 +142,6 @@ function renameOutput(at: number, label: string): void {
 const retypeOutput = (at: number, type: TableOutput['type']): void =>
   emit('set', withOutputTyped(props.table, at, type))
 
-const notices = useNotices()
 async function bring(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
@@ -235,15 +156,7 @@ async function take(): Promise<void> {
   const { writeDmn } = await import('#core/formats/dmn')
   saveText(writeDmn(props.table, props.name, names.value), 'table.dmn', 'application/xml')
 }
-const copyTable = (): void =>
-  void navigator.clipboard.writeText(
-    [
-      [...fields.value.map((field) => field?.label ?? '?'), ...props.table.outputs.map((one) => one.label)],
-      ...props.table.rows.map((_, row) => Array.from({ length: width.value }, (_one, column) => textAt(row, column))),
-    ]
-      .map((line) => line.join('\t'))
-      .join('\n'),
-  )
+const copyTable = (): void => void navigator.clipboard.writeText(texts.asText())
 function fill(at: number): void {
   const hole = coverage.value?.gaps[at]
   const next = hole && rowsForHole(props.table, hole.box)
@@ -372,10 +285,8 @@ function fill(at: number): void {
                   :tabindex="isStop(at, column - 1) ? 0 : -1"
                   @focus="come(at, column - 1)"
                   @mousedown="goInside"
-                  @input="
-                    typing = { key: cellKey(row.id, column - 1), text: ($event.target as HTMLInputElement).value }
-                  "
-                  @change="change(at, column - 1, $event)"
+                  @input="texts.type(at, column - 1, ($event.target as HTMLInputElement).value)"
+                  @change="texts.commit(at, column - 1, ($event.target as HTMLInputElement).value)"
                   @keydown="key(at, column - 1, $event)"
                   @paste="paste(at, column - 1, $event)"
                 />
@@ -395,7 +306,7 @@ function fill(at: number): void {
                 tabindex="-1"
                 :disabled="at === 0"
                 :aria-label="`Move row ${at + 1} up`"
-                @click="moveRow(at, -1)"
+                @click="texts.moveRow(at, -1)"
               >
                 ↑</button
               ><button
@@ -404,7 +315,7 @@ function fill(at: number): void {
                 tabindex="-1"
                 :disabled="at === table.rows.length - 1"
                 :aria-label="`Move row ${at + 1} down`"
-                @click="moveRow(at, 1)"
+                @click="texts.moveRow(at, 1)"
               >
                 ↓</button
               ><button
@@ -412,7 +323,7 @@ function fill(at: number): void {
                 class="quiet px-1"
                 tabindex="-1"
                 :aria-label="`Remove row ${at + 1}`"
-                @click="removeRow(at)"
+                @click="texts.removeRow(at)"
               >
                 ×
               </button>

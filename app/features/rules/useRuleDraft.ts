@@ -1,10 +1,12 @@
 import { useEventListener } from '@vueuse/core'
 import { checkRule } from '#core/rules/check'
+import type { RuleDocument } from '#core/rules/document'
 import type { Evidence } from '~~/server/views/evidence'
 import type { FindingLine } from '~~/server/views/preflight'
 import { problemOf, sayApiProblem, send } from '~/shared/api/api'
 import { useCalm } from '~/shared/live/useCalm'
 import { useLive } from '~/shared/live/useLive'
+import { useSpoken } from '~/shared/keys/useSpoken'
 import { useCatalogue } from '~/shared/stores/catalogue'
 import { useNotices } from '~/shared/stores/notices'
 import { loadEngines } from './engines'
@@ -55,7 +57,27 @@ export function useRuleDraft(id: number, start: SavedDraft, editable: boolean) {
     const { object } = draft.document.value
     if (message.about === 'records' && message.refs.some((ref) => ref.object === object)) calmly()
   }, calmly)
-  return { ...draft, findings }
+
+  const { say } = useSpoken()
+  /** Tells those who do not see the sheet what an edit changed on it. */
+  async function told(act: () => void, how: 'Undone' | 'Redone' | null): Promise<void> {
+    const before = draft.document.value
+    act()
+    const after = draft.document.value
+    if (after === before) return
+    const { diffRules, sayChanges } = await import('#core/rules/diff')
+    const changes = diffRules(before, after, catalogue.catalogue)
+    // What was chosen or added has the focus and is read with it; what went or moved is seen only.
+    const heard = sayChanges(how ? changes : changes.filter((one) => one.how === 'removed' || one.how === 'moved'))
+    if (heard !== '') say(how ? `${how}. ${heard}` : heard)
+  }
+  return {
+    ...draft,
+    findings,
+    set: (next: RuleDocument) => void told(() => draft.set(next), null),
+    undo: () => void told(draft.undo, 'Undone'),
+    redo: () => void told(draft.redo, 'Redone'),
+  }
 }
 
 export type RuleDraft = ReturnType<typeof useRuleDraft>

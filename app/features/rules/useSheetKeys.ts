@@ -1,7 +1,9 @@
 import { useEventListener } from '@vueuse/core'
+import { count } from '#core/language/counts'
 import { sayProblem } from '#core/language/problems'
 import { atEnd, pasteSteps, stepOf, stepsToText } from '#core/rules/edit'
 import { isTyping, useKeys } from '~/shared/keys/useKeys'
+import { useSpoken } from '~/shared/keys/useSpoken'
 import { useNotices } from '~/shared/stores/notices'
 import type { RuleDraft } from './useRuleDraft'
 
@@ -27,6 +29,7 @@ export function useSheetKeys(
     readonly shift: (id: string, by: -1 | 1) => Promise<void>
   },
 ): void {
+  const spoken = useSpoken()
   useEventListener('keydown', (event: KeyboardEvent) => {
     if (!props.editable || isTyping(event.target) || document.querySelector('[data-pop], [role=dialog]')) return
     const id = stepInFocus()
@@ -78,7 +81,9 @@ export function useSheetKeys(
       text,
       behind ? { branch: behind.branch?.id ?? null, at: behind.at + 1 } : atEnd(branchInFocus()),
     )
-    if (pasted.ok) props.draft.set(pasted.value.rule)
-    else useNotices().tell({ tone: 'wrong', title: 'Steps not pasted', text: sayProblem(pasted.problem) })
+    if (pasted.ok) {
+      props.draft.set(pasted.value.rule)
+      spoken.say(`${count(pasted.value.ids.length, 'step')} pasted`)
+    } else useNotices().tell({ tone: 'wrong', title: 'Steps not pasted', text: sayProblem(pasted.problem) })
   })
 }

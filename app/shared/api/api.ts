@@ -1,11 +1,11 @@
-import type { ProblemPlace } from '~~/server/utils/problem'
+import type { AnswerPlace } from '#core/language/answers/answer'
 import { useNotices } from '~/shared/stores/notices'
 
 export interface ApiProblem {
   readonly status: number
   readonly title: string
   readonly detail: string
-  readonly places: readonly ProblemPlace[]
+  readonly places: readonly AnswerPlace[]
 }
 
 /** What went wrong with a request, in words a person can act on. */

@@ -1,5 +1,5 @@
-import { count } from '../counts'
-import { capital, NOUNS, type CountedObject } from '../nouns'
+import { count, listOf } from '../counts'
+import { article, capital, NOUNS, type CountedObject } from '../nouns'
 
 /** What acts on records, messages and appointments are refused with. */
 export const RECORD_REFUSALS = {
@@ -24,6 +24,17 @@ export const RECORD_REFUSALS = {
 
   timeTaken: () => 'This time has just been taken. Choose another.',
   appointmentOver: () => 'This appointment can’t be changed any more.',
+
+  activityColumns: () => 'The file needs a column “kind” and one of “email”, “contact”, “company”, “deal”.',
+  activityKind: ({ raw, kinds }: { readonly raw: string; readonly kinds: readonly string[] }) =>
+    `“${raw}” is not a kind of activity. Use ${listOf(kinds, 'or')}.`,
+  noActivity: ({ name }: { readonly name: string }) => `There is no activity “${name}”.`,
+  activityOfNone: () => 'No record given.',
+  activityAhead: () => 'The time is in the future.',
+  notNumberOf: ({ object, raw }: { readonly object: CountedObject; readonly raw: string }) =>
+    `“${raw}” is not the number of ${article(NOUNS[object].one)}.`,
+  notValues: ({ raw }: { readonly raw: string }) => `“${raw}” is not a JSON object of values.`,
+  notReachable: ({ raw }: { readonly raw: string }) => `“${raw}” is not an address, phone number or domain.`,
 
   /** A request from outside; they are told in the middle of a sentence. */
   activityRefused: ({ said }: { readonly said: string }) => said,

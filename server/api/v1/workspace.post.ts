@@ -10,12 +10,10 @@ import { setUpWorkspace } from '../../engine/set-up'
  */
 export default defineEntry('POST /workspace', async ({ event, workspace, body }) => {
   const { name, zone, currency, person, code } = body
-  const known = () => new ProblemError(409, 'Already set up', 'This workspace already exists. Sign in.')
+  const known = () => new ProblemError({ code: 'alreadySetUp' })
   if (workspace.catalogueOrNull()) throw known()
   if (!isLocal(event) && !(await guarded(event, null, () => Promise.resolve(isSetUpCode(code)))))
-    throw new ProblemError(403, 'Not allowed', 'Enter the set-up code that the server printed when it started.', [
-      { path: 'code', text: 'This is not the set-up code that the server printed when it started.' },
-    ])
+    throw new ProblemError({ code: 'setUpCodeWrong' })
   const passwordHash = await hashPassword(person.password)
   // Somebody else may have been quicker.
   if (workspace.catalogueOrNull()) throw known()

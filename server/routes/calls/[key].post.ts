@@ -9,6 +9,6 @@ export default defineFrontDoor(z.record(z.string().max(60), z.unknown()), (resul
   const workspace = useWorkspace()
   const name = readSignedWith(workspace.store.websites.secret(), 'call', getRouterParam(event, 'key') ?? '')
   const taken = name === null ? 'unknown' : callEnded(workspace, name.replaceAll('_', '-'), result)
-  if (taken === 'unknown') throw new ProblemError(404, 'Not found', 'There is no such call.')
+  if (taken === 'unknown') throw new ProblemError({ code: 'noSuch', what: 'call' })
   return { taken }
 })

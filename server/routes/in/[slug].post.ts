@@ -9,10 +9,10 @@ const BODY_MOST = 256_000
 export default defineServiceDoor(async (workspace, event) => {
   const slug = getRouterParam(event, 'slug') ?? ''
   const intake = workspace.catalogueOrNull() ? workspace.store.intakes.bySlug(slug) : null
-  if (!intake) throw new ProblemError(404, 'Not found', 'There is no such address.')
+  if (!intake) throw new ProblemError({ code: 'noSuch', what: 'address' })
   const body = await readJsonText(event, BODY_MOST)
   const got = takeIn(workspace, intake, { headers: getHeaders(event), body })
-  if (got.is === 'refused') throw new ProblemError(got.status, 'Not taken', got.because)
+  if (got.is === 'refused') throw new ProblemError({ code: 'notTaken', status: got.status, said: got.because })
   setResponseStatus(event, got.is === 'known' ? 200 : 202)
   return { taken: got.is === 'taken', says: got.says }
 })

@@ -10,6 +10,6 @@ export default defineServiceDoor(async (workspace, event) => {
   const id = workspace.catalogueOrNull() ? readSigned(workspace, 'reply', getRouterParam(event, 'key') ?? '') : null
   const body = await readJsonText(event, ANSWER_MOST)
   const taken = id === null ? 'unknown' : repliedLater(workspace, id, body)
-  if (taken === 'unknown') throw new ProblemError(404, 'Not found', 'There is no such request.')
+  if (taken === 'unknown') throw new ProblemError({ code: 'noSuch', what: 'request' })
   return { taken }
 })

@@ -6,13 +6,10 @@ import { endAllOf, signIn } from '../../../auth/session'
 export default defineRouteBehind(
   'PUT /account/password',
   async ({ event, workspace, person, body: { current, next } }) => {
-    if (workspace.catalogue().workspace.demo)
-      throw new ProblemError(403, 'Not allowed', 'Passwords can’t be changed in a demo.')
+    if (workspace.catalogue().workspace.demo) throw new ProblemError({ code: 'noPasswordsInDemo' })
     const hash = workspace.store.people.accountOf(person.id)?.passwordHash ?? null
     if (!(await guarded(event, person.email.toLowerCase(), () => isPassword(current, hash))))
-      throw new ProblemError(422, 'Not saved', 'The current password is wrong.', [
-        { path: 'current', text: 'The current password is wrong.' },
-      ])
+      throw new ProblemError({ code: 'passwordWrong' })
     return await hashPassword(next)
   },
   ({ event, workspace, person }, hash) => {

@@ -8,10 +8,7 @@ export default defineRoute(
   async ({ workspace, scope, query: { from, to, rule, owner, object, record, limit } }) => {
     const nowMs = workspace.clock.nowMs()
     const [fromMs, toMs] = [from ?? nowMs, to ?? Math.max(nowMs, from ?? nowMs) + USUAL_DAYS * DAY_MS]
-    if (toMs - fromMs > MOST_DAYS * DAY_MS) {
-      const text = `A period can be ${MOST_DAYS} days long at most.`
-      throw new ProblemError(400, 'Invalid request', text, [{ path: 'to', text }])
-    }
+    if (toMs - fromMs > MOST_DAYS * DAY_MS) throw new ProblemError({ code: 'periodTooLong', days: MOST_DAYS })
     return useReader().ask('ahead', {
       fromMs,
       toMs,

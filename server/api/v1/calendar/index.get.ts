@@ -4,10 +4,7 @@ import { appointmentsBetween, eventOf } from '../../../engine/calendar'
 const SPAN_MOST_MS = 62 * 86_400_000
 
 export default defineRoute('GET /calendar', ({ workspace, scope, query: { from, to } }) => {
-  if (to < from || to - from > SPAN_MOST_MS)
-    throw new ProblemError(400, 'Invalid request', 'Ask for at most 62 days.', [
-      { path: 'to', text: 'at most 62 days after “from”' },
-    ])
+  if (to < from || to - from > SPAN_MOST_MS) throw new ProblemError({ code: 'periodTooLong', days: 62 })
   return {
     appointments: appointmentsBetween(workspace, from, to)
       .filter(({ values }) => seesRecord(scope, values))

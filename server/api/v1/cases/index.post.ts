@@ -13,7 +13,6 @@ export default defineRoute('POST /cases', ({ workspace, person, body: { name, ru
       text: finding.text,
     })),
   )
-  if (unfinished.length > 0)
-    throw new ProblemError(422, 'Not finished', 'Finish the rule before rehearsing it.', unfinished)
+  if (unfinished.length > 0) throw new ProblemError({ code: 'unfinished', to: 'rehearse' }, unfinished)
   return { id: keepCase(workspace, { name, rules: documents, ids, days, script }, person.id) }
 })

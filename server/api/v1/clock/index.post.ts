@@ -2,21 +2,10 @@
 const TURN_MOST = 800
 
 export default defineRoute('POST /clock', ({ workspace, body: { toMs } }) => {
-  if (!workspace.catalogue().workspace.demo)
-    throw new ProblemError(
-      409,
-      'A real clock',
-      'The clock of this workspace is the real one; only that of a demo can be turned.',
-    )
+  if (!workspace.catalogue().workspace.demo) throw new ProblemError({ code: 'clockReal' })
   const nowMs = workspace.clock.nowMs()
-  if (toMs <= nowMs)
-    throw new ProblemError(422, 'Not saved', 'The clock can only move forward.', [
-      { path: 'toMs', text: 'Choose a time in the future.' },
-    ])
-  if (toMs > nowMs + TURN_MOST * 86_400_000)
-    throw new ProblemError(422, 'Not saved', 'That is too far.', [
-      { path: 'toMs', text: `at most ${TURN_MOST} days at once` },
-    ])
+  if (toMs <= nowMs) throw new ProblemError({ code: 'timePassed' })
+  if (toMs > nowMs + TURN_MOST * 86_400_000) throw new ProblemError({ code: 'clockTooFar', days: TURN_MOST })
   useBulk().turn(toMs)
   return { nowMs, toMs }
 })

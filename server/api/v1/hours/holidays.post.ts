@@ -2,9 +2,6 @@ import { sayProblem } from '../../../../core/language/problems'
 
 export default defineRouteAwaiting('POST /hours/holidays', async ({ body: { text } }) => {
   const read = await useReader().ask('holidays', text)
-  if (!read.ok)
-    throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
-      { path: 'text', text: sayProblem(read.problem) },
-    ])
+  if (!read.ok) throw new ProblemError({ code: 'fileNotImported', said: sayProblem(read.problem) })
   return read.value
 })

@@ -18,7 +18,7 @@ export default defineRouteBehind(
       ...(object === undefined ? {} : { object }),
     }),
   ({ workspace, person, body: { fileName, content } }, { problem, mapping }) => {
-    if (problem !== null) throw new ProblemError(422, 'File can’t be read', problem)
+    if (problem !== null) throw new ProblemError({ code: 'fileUnreadable', said: problem })
     return {
       id: workspace.store.imports.create({ fileName, content, mapping, personId: person.id }, workspace.clock.nowMs()),
     }

@@ -8,9 +8,7 @@ export default defineRouteBehind(
   ({ workspace, body: { password: _password, ...given } }, passwordHash) => {
     const { people } = workspace.catalogue()
     if (people.some((one) => one.email.toLowerCase() === given.email)) {
-      throw new ProblemError(422, 'Not saved', 'This email is already in use.', [
-        { path: 'email', text: 'This email is already in use.' },
-      ])
+      throw new ProblemError({ code: 'emailInUse' })
     }
     const id = freshPersonId(
       given.name,

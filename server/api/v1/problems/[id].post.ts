@@ -18,7 +18,7 @@ export default defineRoute('POST /problems/:id', ({ workspace, person, params: {
     }
     case 'again': {
       const kind = PROBLEMS.find((one) => one.kind === problem.kind)
-      if (!kind?.again) throw new ProblemError(409, 'Not possible', 'This can’t be tried again: fix the cause.')
+      if (!kind?.again) throw new ProblemError({ code: 'problemNotRetried' })
       answer = kind.again(workspace, problem.key, person.id)
       lookForProblems(workspace, true)
     }

@@ -15,8 +15,7 @@ export default defineRoute('POST /rehearsals', ({ workspace, person, body }) => 
       text: finding.text,
     })),
   )
-  if (unfinished.length > 0)
-    throw new ProblemError(422, 'Not finished', 'Finish the rule before rehearsing it.', unfinished)
+  if (unfinished.length > 0) throw new ProblemError({ code: 'unfinished', to: 'rehearse' }, unfinished)
   const object = rules[0]?.document.object ?? 'deal'
   if (body.back) refuseTooFarBack(workspace, body.days)
   if (body.filter) fitting(body.filter, object)
@@ -34,10 +33,7 @@ export default defineRoute('POST /rehearsals', ({ workspace, person, body }) => 
         ...wanted,
         rules: rules.map(({ ruleId }) => {
           const version = workspace.store.rules.get(ruleId)?.version
-          if (!version)
-            throw new ProblemError(422, 'Nothing to compare', 'The rule has no published version.', [
-              { path: 'compare', text: `Rule ${ruleId} has no published version.` },
-            ])
+          if (!version) throw new ProblemError({ code: 'nothingToCompare', rule: ruleId })
           return { ruleId, document: version.document }
         }),
       }

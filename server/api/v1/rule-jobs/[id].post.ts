@@ -3,13 +3,9 @@ export default defineRoute('POST /rule-jobs/:id', ({ workspace, params: { id }, 
   const { ruleJobs } = workspace.store
   const job = ruleJobs.get(id)
   if (!job) throw notFound(`job ${id}`)
-  if (act === 'stop' && job.state !== 'running') throw new ProblemError(409, 'Not running', 'This job is not running.')
+  if (act === 'stop' && job.state !== 'running') throw new ProblemError({ code: 'jobNotRunning' })
   if (act === 'continue' && job.state !== 'stopped')
-    throw new ProblemError(
-      409,
-      'Not stopped',
-      job.state === 'done' ? 'This job is done.' : 'This job is already running.',
-    )
+    throw new ProblemError({ code: job.state === 'done' ? 'jobDone' : 'jobRunning' })
   const state = act === 'stop' ? 'stopped' : 'running'
   ruleJobs.setState(id, state, null)
   workspace.live.tell({ about: 'jobs', ruleId: job.ruleId, id, state, done: job.done, total: job.total })

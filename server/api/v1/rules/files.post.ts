@@ -6,10 +6,7 @@ export default defineRouteBehind(
   ({ body: { text } }) => useReader().ask('ruleText', text),
   ({ workspace, person, body: { into, rev } }, read) => {
     const { rules } = workspace.store
-    if (!read.ok)
-      throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
-        { path: 'text', text: sayProblem(read.problem) },
-      ])
+    if (!read.ok) throw new ProblemError({ code: 'fileNotImported', said: sayProblem(read.problem) })
     const document = read.value
     const nowMs = workspace.clock.nowMs()
     if (into === undefined) {
@@ -19,15 +16,13 @@ export default defineRouteBehind(
     }
     const rule = rules.get(into)
     if (!rule) throw notFound(`rule ${into}`)
-    if (rule.draft.object !== document.object && rule.version)
-      throw new ProblemError(422, 'Not saved', 'The record type of a rule can’t change once it has been switched on.')
+    if (rule.draft.object !== document.object && rule.version) throw new ProblemError({ code: 'recordTypeFixed' })
     const next = rules.saveDraft(into, document, rev ?? rule.draftRev, person.id, nowMs)
     if (next === null)
-      throw new ProblemError(
-        409,
-        'Changed by someone else',
-        `${workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy} saved this rule after you opened it. Reload to see the changes.`,
-      )
+      throw new ProblemError({
+        code: 'ruleChanged',
+        who: workspace.catalogue().person(rule.changedBy)?.name ?? rule.changedBy,
+      })
     workspace.live.tell({ about: 'rules' })
     return { id: into, rev: next, document }
   },

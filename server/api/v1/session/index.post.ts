@@ -7,7 +7,7 @@ export default defineEntry('POST /session', async ({ event, workspace, body: { e
   const person = workspace.catalogue().people.find((one) => one.active && one.email.toLowerCase() === email)
   const hash = person ? (workspace.store.people.accountOf(person.id)?.passwordHash ?? null) : null
   if (!(await guarded(event, email, () => isPassword(password, hash))) || !person)
-    throw new ProblemError(401, 'Not signed in', 'Wrong email or password.')
+    throw new ProblemError({ code: 'signInWrong' })
   signIn(event, workspace, person.id)
   return { person: person.id }
 })

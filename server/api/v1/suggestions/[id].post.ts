@@ -10,7 +10,7 @@ export default defineRoute('POST /suggestions/:id', ({ workspace, person, params
     return { ruleId: null }
   }
   const document = ruleFor(found.habit, found.object, workspace.catalogue())
-  if (!document) throw new ProblemError(409, 'Not possible', 'A field that this was about has changed. Search again.')
+  if (!document) throw new ProblemError({ code: 'suggestionOutdated' })
   const ruleId = db.inTurn(() =>
     db.atomically(() => {
       const made = store.rules.create(document, person.id, clock.nowMs())

@@ -4,9 +4,6 @@ import { sayProblem } from '../../../../core/language/problems'
 export default defineRoute('POST /tables/read', async ({ body }) => {
   const read = await useReader().ask('table', body)
   if (!read) throw notFound(`step ${body.step}`)
-  if (!read.ok)
-    throw new ProblemError(422, 'File not imported', 'Nothing was changed.', [
-      { path: 'text', text: sayProblem(read.problem) },
-    ])
+  if (!read.ok) throw new ProblemError({ code: 'fileNotImported', said: sayProblem(read.problem) })
   return read.value
 })

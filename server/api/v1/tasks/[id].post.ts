@@ -13,19 +13,14 @@ export default defineRoute('POST /tasks/:id', ({ workspace, person, scope, param
     throw notFound(`task ${id}`)
   if (given.act === 'handOver' && !workspace.catalogue().person(given.personId)?.active)
     throw notFound(`person “${given.personId}”`)
-  if (task.state === 'withdrawn') throw new ProblemError(409, 'Withdrawn', 'The run that created this task was undone.')
+  if (task.state === 'withdrawn') throw new ProblemError({ code: 'taskWithdrawn' })
   if (task.state === 'done' && given.act !== 'reopen' && given.act !== 'finish')
-    throw new ProblemError(409, 'Already done', 'Reopen the task first.')
+    throw new ProblemError({ code: 'taskDone' })
   if (given.act === 'pull' && task.assigneeId !== null)
-    throw new ProblemError(
-      409,
-      'Already taken',
-      `${workspace.catalogue().person(task.assigneeId)?.name ?? 'Someone'} has taken this task.`,
-    )
+    throw new ProblemError({ code: 'taskTaken', who: workspace.catalogue().person(task.assigneeId)?.name ?? 'Someone' })
   if (given.act === 'return' && (task.queue === null || task.assigneeId === null))
-    throw new ProblemError(409, 'Not from a queue', 'This task did not come from a queue.')
-  if (given.act === 'finish' && task.assigneeId === null)
-    throw new ProblemError(409, 'In a queue', 'Take the task first.')
+    throw new ProblemError({ code: 'taskOfNoQueue' })
+  if (given.act === 'finish' && task.assigneeId === null) throw new ProblemError({ code: 'taskInQueue' })
   workspace.db.atomically(() => {
     if (given.act === 'pull') tasks.pull(id, person.id, nowMs)
     if (given.act === 'return') tasks.putBack(id, person.id, nowMs)

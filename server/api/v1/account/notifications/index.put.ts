@@ -3,7 +3,7 @@ import { nextTold } from '../../../../engine/tell-outside'
 export default defineRoute('PUT /account/notifications', ({ workspace, person, body: { chat, ...telling } }) => {
   const { store, db, clock } = workspace
   if (telling.by === 'chat' && chat === undefined && store.tellings.chat(person.id) === null)
-    throw new ProblemError(422, 'Not valid', 'chat: An address is needed.')
+    throw new ProblemError({ code: 'chatAddressMissing' })
   db.inTurn(() =>
     db.atomically(() => {
       if (chat !== undefined) store.tellings.setChat(person.id, chat)

@@ -10,9 +10,8 @@ export default defineRouteBehind(
   ({ workspace, params: { id }, body }, guess) => {
     const row = workspace.store.imports.get(id)
     if (!row) throw notFound(`import ${id}`)
-    if (row.state !== 'ready')
-      throw new ProblemError(409, 'Already running', 'The columns of a started import can’t be changed.')
-    if (guess && guess.problem !== null) throw new ProblemError(422, 'File can’t be read', guess.problem)
+    if (row.state !== 'ready') throw new ProblemError({ code: 'columnsFixed' })
+    if (guess && guess.problem !== null) throw new ProblemError({ code: 'fileUnreadable', said: guess.problem })
     workspace.store.imports.setMapping(id, guess?.mapping ?? body)
     return { ok: true }
   },

@@ -4,8 +4,7 @@ import { makeMissing } from '../../../../engine/import-missing'
 export default defineRoute('POST /imports/:id/missing', ({ workspace, params: { id }, body }) => {
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
-  if (row.state !== 'ready')
-    throw new ProblemError(409, 'Already running', 'Nothing can be added for an import that has been started.')
+  if (row.state !== 'ready') throw new ProblemError({ code: 'nothingAdded' })
   makeMissing(workspace, row, body)
   return { ok: true }
 })

@@ -2,12 +2,7 @@
 export default defineRoute('GET /imports/:id/refused', async ({ event, workspace, params: { id } }) => {
   const row = workspace.store.imports.get(id)
   if (!row) throw notFound(`import ${id}`)
-  if (!row.hasFile)
-    throw new ProblemError(
-      410,
-      'File deleted',
-      'The imported file is not stored any more, so its rows can’t be downloaded.',
-    )
+  if (!row.hasFile) throw new ProblemError({ code: 'importedFileGone' })
   const text = await useBulk().ask('refused', id)
   setResponseHeader(event, 'content-type', 'text/csv; charset=utf-8')
   setResponseHeader(event, 'content-disposition', `attachment; filename="refused-rows-${id}.csv"`)

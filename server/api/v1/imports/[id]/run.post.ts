@@ -9,13 +9,10 @@ export default defineRouteBehind(
     const { imports } = workspace.store
     const state = imports.stateOf(id)
     if (state === null) throw notFound(`import ${id}`)
-    if (state === 'running' || state === 'done')
-      throw new ProblemError(409, 'Already running', 'This import has already been started.')
+    if (state === 'running' || state === 'done') throw new ProblemError({ code: 'importStarted' })
     if (mappingProblems.length > 0)
       throw new ProblemError(
-        422,
-        'Not saved',
-        'Fix the columns first.',
+        { code: 'columnsWrong' },
         mappingProblems.map(({ heading, text }) => ({ path: heading, text })),
       )
     imports.setKey(id, actingKey())

@@ -3,7 +3,7 @@ export default defineRoute('POST /imports/:id/stop', ({ workspace, params: { id 
   const { imports } = workspace.store
   const state = imports.stateOf(id)
   if (state === null) throw notFound(`import ${id}`)
-  if (state !== 'running') throw new ProblemError(409, 'Not running', 'This import is not running.')
+  if (state !== 'running') throw new ProblemError({ code: 'importNotRunning' })
   imports.setState(id, 'stopped')
   workspace.live.tell({ about: 'imports', id })
   return { state: 'stopped' }

@@ -7,7 +7,7 @@ export default defineRoute(
   ({ workspace, person, params: { id }, body: { filter, words } }) => {
     const rule = workspace.activeRules().find((one) => one.ruleId === id)
     if (!workspace.store.rules.get(id)) throw notFound(`rule ${id}`)
-    if (!rule) throw new ProblemError(409, 'Rule is off', 'Switch the rule on first.')
+    if (!rule) throw new ProblemError({ code: 'ruleIsOff' })
     const { object } = rule.document
     const order = chosenOrder(object, listed(fitting(filter, object), words))
     const job = addJob(workspace, id, order, person.id)

@@ -8,9 +8,7 @@ export default defineRoute('POST /rules/:id/forecasts', ({ workspace, person, pa
   const unfinished = checkRule(rule.draft, workspace.catalogue())
   if (unfinished.length > 0)
     throw new ProblemError(
-      422,
-      'Not finished',
-      'Finish the rule before forecasting it.',
+      { code: 'unfinished', to: 'forecast' },
       unfinished.map(({ part, id: where, param, text }) => ({ path: `${part} ${where} ${param}`.trim(), text })),
     )
   const begun = beginRehearsal(person.id, rule.draft.name)

@@ -2,9 +2,8 @@
 export default defineRoute('DELETE /rules/:id', ({ workspace, params: { id } }) => {
   const rule = workspace.store.rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
-  if (rule.state !== 'archived') throw new ProblemError(422, 'Not saved', 'Archive the rule first.')
-  if (rule.version)
-    throw new ProblemError(422, 'Not saved', 'This rule has been on and has runs. It can be archived but not deleted.')
+  if (rule.state !== 'archived') throw new ProblemError({ code: 'archiveFirst' })
+  if (rule.version) throw new ProblemError({ code: 'ruleHasRuns' })
   workspace.db.atomically(() => {
     for (const kept of workspace.store.cases.list(id)) workspace.store.cases.remove(kept.id)
     workspace.store.rules.remove(id)

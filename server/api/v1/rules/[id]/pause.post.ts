@@ -5,7 +5,7 @@ export default defineRoute('POST /rules/:id/pause', ({ workspace, person, params
   const { rules, ruleJobs } = workspace.store
   const rule = rules.get(id)
   if (!rule) throw notFound(`rule ${id}`)
-  if (!rule.paused) throw new ProblemError(409, 'Not paused', 'This rule is not paused.')
+  if (!rule.paused) throw new ProblemError({ code: 'ruleNotPaused' })
   if (act === 'drop') ruleJobs.drop(id, null)
   workspace.goOn(id)
   if (ruleJobs.heldCount(id) === 0) return { job: null }

@@ -22,19 +22,13 @@ export default defineRouteBehind(
     const rule = rules.get(id)
     if (!rule) throw notFound(`rule ${id}`)
     if (state === 'on' && !anyway && JSON.stringify(rule.draft) !== asked)
-      throw new ProblemError(
-        409,
-        'Changed by someone else',
-        'The rule was changed while its test cases ran. Try again.',
-      )
+      throw new ProblemError({ code: 'ruleChangedMeanwhile' })
     if (state === 'on' && rule.draftProblem !== null)
-      throw new ProblemError(422, 'Rule can’t be read', `Restore a version first: ${rule.draftProblem}`)
+      throw new ProblemError({ code: 'draftUnreadable', said: rule.draftProblem })
     const findings = state === 'on' ? checkRule(rule.draft, workspace.catalogue()) : []
     if (findings.length > 0) {
       throw new ProblemError(
-        422,
-        'Not finished',
-        'The rule cannot be switched on yet.',
+        { code: 'unfinished', to: 'switchOn' },
         findings.map((finding) => ({
           path: `${finding.part} ${finding.id} ${finding.param}`.trim(),
           text: finding.text,
@@ -42,17 +36,10 @@ export default defineRouteBehind(
       )
     }
     if (state === 'on' && backfill && !backfillOrder(workspace, rule.draft, { passedDays, again }))
-      throw new ProblemError(
-        422,
-        'No existing records',
-        'Its triggers only start when something happens, so no existing records can be run. Choose records on the Records page instead.',
-        [{ path: 'backfill', text: 'No trigger of the rule has existing records.' }],
-      )
+      throw new ProblemError({ code: 'noExisting' })
     if (wrong.length > 0)
       throw new ProblemError(
-        409,
-        'Test cases failed',
-        `${wrong.length === 1 ? 'A case of the rule comes' : `${wrong.length} cases of the rule come`} otherwise than expected. Look at what differs, or publish anyway.`,
+        { code: 'casesFailed', failed: wrong.length },
         wrong.map((one) => ({ path: one.name, text: one.wrong[0] ?? '' })),
       )
     workspace.db.atomically(() => {

@@ -4,7 +4,6 @@ import { repliedLater } from '../../../../engine/web-replies'
 export default defineRoute('POST /web-requests/:id/answer', ({ workspace, params: { id }, body: { body } }) => {
   const row = workspace.store.connections.requestOf(id)
   if (!row || workspace.catalogue().connection(row.connectionId)?.address !== '') throw notFound(`web request ${id}`)
-  if (repliedLater(workspace, id, body) !== 'taken')
-    throw new ProblemError(409, 'No answer awaited', 'This request waits for no answer.')
+  if (repliedLater(workspace, id, body) !== 'taken') throw new ProblemError({ code: 'noAnswerAwaited' })
   return { ok: true as const }
 })

@@ -7,11 +7,10 @@ export default defineRoute(
   ({ workspace, scope, params: { id }, query: { figure, alone, of, by = null, value, cursor } }) => {
     const rule = workspace.store.rules.get(id)
     if (!rule) throw notFound(`rule ${id}`)
-    if (by === 'month' && !MONTH.test(value))
-      throw new ProblemError(422, 'Not a month', `“${value}” is not a month. Write it like 2026-11.`)
+    if (by === 'month' && !MONTH.test(value)) throw new ProblemError({ code: 'notMonth', raw: value })
     const before = readCursor(cursor)
     const found = behindFigure(workspace, rule, scope, { figure, alone: alone === 'true', of, by, value, before })
-    if (!found) throw new ProblemError(422, 'No such figure', `The figure “${figure}” is not counted by ${by}.`)
+    if (!found) throw new ProblemError({ code: 'noFigure', figure, by })
     return { records: found.records, next: sayCursor(found.more) }
   },
 )

@@ -5,15 +5,9 @@ export default defineRoute(
     const { rules } = workspace.store
     const found = rules.get(id) && rules.versions(id).find((one) => one.number === version)
     if (!found) throw notFound(`version ${version} of rule ${id}`)
-    if (found.problem !== null)
-      throw new ProblemError(422, 'Version not restored', `Version ${version} can’t be read: ${found.problem}`)
+    if (found.problem !== null) throw new ProblemError({ code: 'versionUnreadable', version, said: found.problem })
     const next = rules.saveDraft(id, found.document, rev, person.id, workspace.clock.nowMs())
-    if (next === null)
-      throw new ProblemError(
-        409,
-        'Changed by someone else',
-        'Someone saved this rule after you opened it. Reload to see the changes.',
-      )
+    if (next === null) throw new ProblemError({ code: 'ruleChanged', who: 'Someone' })
     workspace.live.tell({ about: 'rules' })
     return { rev: next }
   },

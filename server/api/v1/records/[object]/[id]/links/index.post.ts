@@ -7,10 +7,7 @@ export default defineRoute(
   ({ workspace, scope, person, params: ref, body: { to, role, main } }) => {
     visibleRecord({ workspace, scope }, ref)
     visibleRecord({ workspace, scope }, to)
-    if (!isLinkable(ref, to)) {
-      const text = `Link the ${to.object} to the ${ref.object} instead.`
-      throw new ProblemError(422, 'Not saved', text, [{ path: 'to.object', text }])
-    }
+    if (!isLinkable(ref, to)) throw new ProblemError({ code: 'linkOtherWay', from: ref.object, to: to.object })
     workspace.link(ref, to, role, main, person.id)
     return { links: linksOf(workspace, ref, scope) }
   },
