@@ -14,6 +14,7 @@ import {
   placedBranches,
   placedSteps,
   stepById,
+  shortLabel,
   stepLabel,
 } from './tree'
 
@@ -60,6 +61,18 @@ describe('the steps of a rule', () => {
     ['2', 1, '2.2'],
     ['2·otherwise', 0, '2·otherwise 1'],
   ])('in “%s” the one at %i is %s', (prefix, at, label) => expect(stepLabel(prefix, at)).toBe(label))
+
+  it.each([
+    ['1', '1'],
+    ['12', '12'],
+    ['2a1', '2a1'],
+    ['2.2', '2.2'],
+    ['1a1a1a1', 'a1'],
+    ['1a12aa3', 'aa3'],
+    ['2·otherwise 1', 'otherwise 1'],
+    ['1a1·otherwise 12', 'otherwise 12'],
+    ['1234', '1234'],
+  ])('%s is %s beneath the heading of its path', (label, short) => expect(shortLabel(label)).toBe(short))
 
   it('has letters for as many paths as there are, and “otherwise” for the last', () => {
     const many = document({

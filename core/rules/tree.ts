@@ -42,6 +42,13 @@ const letters = (n: number): string =>
 export const stepLabel = (prefix: string, at: number): string =>
   `${prefix}${/\d$/.test(prefix) ? '.' : prefix.endsWith('otherwise') ? ' ' : ''}${at + 1}`
 
+/**
+ * A label as it stands beneath the heading of its path, which says the rest: "a1" for "1a1a1". Short ones, and those
+ * that are not beneath a path, are whole.
+ */
+export const shortLabel = (label: string): string =>
+  label.length <= 3 ? label : (/(?:[a-z]+|otherwise )\d+$/.exec(label)?.[0] ?? label)
+
 /** What a way is called: a letter, or "otherwise" for the last one where there is always such a one. */
 export const branchLabel = (step: Step, label: string, index: number): string => {
   const ways = STEPS[step.kind].ways

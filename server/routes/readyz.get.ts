@@ -13,7 +13,7 @@ export default defineEventHandler((event) => {
     found.database = error instanceof Error ? error.message : String(error)
   }
   try {
-    if (!useBulk().running || !useReader().running) found.worker = 'could not be started'
+    if (!useBulk().running || !useReader().running) found.worker = 'does not run yet'
   } catch (error) {
     found.worker = error instanceof Error ? error.message : String(error)
   }

@@ -3,7 +3,7 @@ import { countOrNone } from '#core/language/counts'
 import type { ObjectKind } from '#core/records/kinds'
 import { STEPS } from '#core/rules/steps'
 import { valuesWithoutPath } from '#core/rules/steps/path-per-value'
-import { branchLabel, objectInside, stepLabel } from '#core/rules/tree'
+import { branchLabel, objectInside, shortLabel, stepLabel } from '#core/rules/tree'
 import type { Branch, Step } from '#core/rules/document'
 import type { DecisionTable } from '#core/tables/table'
 import { SHEET } from './context'
@@ -88,7 +88,12 @@ function foldAll({ branches = [] }: Step): void {
         />
       </div>
       <div :data-line="`step:${step.id}`" class="group/line relative flex min-w-0 items-baseline gap-2 py-0.5">
-        <span class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{ labelOf(i) }}</span>
+        <span
+          class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2"
+          :title="shortLabel(labelOf(i)) === labelOf(i) ? undefined : `Step ${labelOf(i)}`"
+          ><span class="sr-only">{{ labelOf(i) }}</span
+          ><span aria-hidden="true">{{ shortLabel(labelOf(i)) }}</span></span
+        >
         <p class="min-w-0 flex-1 font-serif leading-normal" :class="branch === null ? 'text-[18px]' : 'text-[17px]'">
           <SentenceWords
             :parts="STEPS[step.kind].sentence(step.params, names)"
@@ -187,7 +192,7 @@ function foldAll({ branches = [] }: Step): void {
             <div class="relative"><span class="rail" /></div>
             <div
               :data-line="`branch:${way.id}`"
-              class="ml-5 min-w-0 border-l border-hair pl-3"
+              class="ml-3 min-w-0 border-l border-hair pl-2"
               :class="at > 0 && 'mt-0.5'"
             >
               <div class="group/way flex items-baseline gap-2 py-0.5">
@@ -284,7 +289,7 @@ function foldAll({ branches = [] }: Step): void {
                   @add-linked="sheet.open(`linked:${$event}`, 'object')"
                   @remove="sheet.remove(`condition:${$event}`)"
                 />
-                <div class="grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-2">
+                <div class="grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-1.5">
                   <StepLines
                     :steps="way.steps"
                     :object="objectInside(step, object)"
@@ -299,7 +304,7 @@ function foldAll({ branches = [] }: Step): void {
         <template v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && !sheet.gone">
           <div />
           <div class="relative"><span class="rail" /></div>
-          <p class="ml-5 flex flex-wrap gap-4 border-l border-hair pb-1 pl-3 text-[14px]">
+          <p class="ml-3 flex flex-wrap gap-4 border-l border-hair pb-1 pl-2 text-[14px]">
             <button
               v-if="step.kind !== 'pathPerValue'"
               type="button"

@@ -43,6 +43,8 @@ function heard(index: number): string | undefined {
     ? undefined
     : pieces.map((one) => ('merge' in one ? `{${one.label}}` : 'text' in one ? one.text : '')).join('')
 }
+/** The mark stands in a room behind the last word that goes with it: it is never alone on a line. */
+const foldable = computed(() => props.editable && usual.value.length > 0)
 const root = useTemplateRef('root')
 async function turn(): Promise<void> {
   unfolded.value = !whole.value
@@ -58,7 +60,7 @@ async function turn(): Promise<void> {
   <span ref="root"
     ><template v-for="(line, n) in lines" :key="n"
       ><br v-if="n > 1" /><template v-if="n === 1">{{ ' ' }}</template
-      ><span :class="n === 1 && 'inline-block max-w-full'"
+      ><span :class="[n === 1 && 'inline-block max-w-full', n === lines.length - 1 && foldable && 'pr-7']"
         ><template v-for="{ part, at } in line" :key="at"
           ><template v-if="'text' in part && !('param' in part)">{{ part.text }}</template
           ><template v-else-if="!editable"
@@ -82,9 +84,9 @@ async function turn(): Promise<void> {
             >{{ 'merge' in part ? part.label : part.text }}</span
           ></template
         ><button
-          v-if="n === lines.length - 1 && editable && usual.length > 0"
+          v-if="n === lines.length - 1 && foldable"
           type="button"
-          class="more-usual"
+          class="more-usual absolute"
           :aria-expanded="whole"
           :aria-label="`Usual settings: ${usual.join(', ')}`"
           :title="usual.join(', ')"
