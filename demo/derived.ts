@@ -86,7 +86,7 @@ export const WORKED_OUT: readonly {
   },
   {
     object: 'company',
-    label: 'Volume for each deal',
+    label: 'Volume per open deal',
     type: 'number',
     description: 'Cold volume divided by open deals',
     made: { by: 'formula', text: 'if openDeals = 0 then null else decimal(coldVolume / openDeals, 1)' },

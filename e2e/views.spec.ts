@@ -115,6 +115,13 @@ const textsOf = (page: Page): Promise<readonly string[]> =>
       for (const node of document.querySelectorAll(`[${name}]`)) texts.push(node.getAttribute(name) ?? '')
     return texts.map((text) => text.replaceAll(/\s+/g, ' ').trim()).filter(Boolean)
   })
+/** Tables that nobody hears the name of. */
+const namelessTables = (page: Page): Promise<readonly string[]> =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('table, [role="table"], [role="grid"]')]
+      .filter((table) => !table.matches('[aria-label], [aria-labelledby]') && !table.querySelector('caption'))
+      .map((table) => (table.textContent ?? '').trim().slice(0, 80)),
+  )
 /** A word written as code writes names: `stageSince`, `deal.amount`; a file and the name of a standard are none. */
 const KEY = /(?<![\w/.@-])(?!iCalendar)[a-z]+[A-Z][a-z]\w*|\b(?:deal|contact|company)\.(?!csv)[a-z]\w+/
 /** What nobody wrote: a value that is missing, or is no text. */
@@ -144,6 +151,7 @@ for (const view of VIEWS) {
       texts.filter((text) => NO_TEXT.test(text)),
       'values that are none',
     ).toEqual([])
+    expect(await namelessTables(page), 'tables without a name').toEqual([])
     if (!OF_CODE.includes(view.name)) expect(texts.filter(shown), 'names of the code').toEqual([])
     // The themes differ in nothing but their colours.
     await page.emulateMedia({ colorScheme: 'dark' })

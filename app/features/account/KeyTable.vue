@@ -33,7 +33,7 @@ const expired = ({ expiresAt }: KeyShown): boolean => expiresAt !== null && expi
     :aria-label="keys[0]?.personId === undefined ? 'Your keys' : 'Keys of others'"
     role="region"
   >
-    <table class="list min-w-[720px]">
+    <table class="list min-w-[720px]" aria-label="API keys">
       <thead>
         <tr>
           <th v-if="keys[0]?.personId !== undefined">Person</th>

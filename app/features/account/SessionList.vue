@@ -22,7 +22,7 @@ const when = (atMs: number): string => sayInstant(atMs, store.catalogue.workspac
   <section aria-labelledby="sessions-title">
     <h2 id="sessions-title">Signed in</h2>
     <p class="quiet mt-1">A browser is signed out after 7 days without use, and after 30 days in any case.</p>
-    <table v-if="data?.sessions.length" class="list mt-3">
+    <table v-if="data?.sessions.length" class="list mt-3" aria-label="Browsers in which you are signed in">
       <thead>
         <tr>
           <th>Browser</th>

@@ -23,7 +23,7 @@ const isChosen = (id: string | null, date: string): boolean => props.day === dat
 
 <template>
   <div class="mt-3 flex-none overflow-x-auto" role="region" aria-label="Owners and days" tabindex="0">
-    <table class="w-full table-fixed border-collapse text-[13px] tabular-nums">
+    <table class="w-full table-fixed border-collapse text-[13px] tabular-nums" aria-label="Owners and days">
       <thead>
         <tr>
           <th class="w-[190px] text-left font-normal text-ink2">Owner</th>

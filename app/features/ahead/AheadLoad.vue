@@ -129,13 +129,13 @@ function option(tokens: Tokens): EChartsCoreOption {
   <div class="mt-3 flex-none overflow-y-auto" role="region" aria-label="Workload" tabindex="0">
     <p class="quiet mb-1">
       <span class="mr-1 inline-block h-2.5 w-2.5 bg-moss" aria-hidden="true" />
-      tasks that are open already, by the day they are due;
+      Open tasks by due date
       <span class="mr-1 ml-2 inline-block h-2.5 w-2.5 bg-saffron" aria-hidden="true" />
-      tasks that rules will make<span v-if="problem" class="text-brick"> could not be foretold</span
-      ><span v-else-if="!foretold">calculating…)</span>
+      Tasks rules will create<span v-if="problem" class="text-brick"> (could not be calculated)</span
+      ><span v-else-if="!foretold"> (calculating…)</span>
     </p>
     <ChartBox :label="said" :option="option" :height="height">
-      <table class="w-full border-collapse text-[13px] tabular-nums">
+      <table class="w-full border-collapse text-[13px] tabular-nums" aria-label="Workload">
         <thead>
           <tr>
             <th scope="col" class="text-left font-normal text-ink2">Owner</th>

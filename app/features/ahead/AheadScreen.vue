@@ -151,9 +151,9 @@ useKeys({
         </button>
       </nav>
       <p class="quiet" aria-live="polite">
-        {{ (grid?.total ?? 0).toLocaleString('en') }}{{ grid?.more ? ' and more' : '' }} in the next {{ DAYS }} days
+        {{ figure(grid?.total ?? 0) }}{{ grid?.more ? ' and more' : '' }} in the next {{ DAYS }} days
       </p>
-      <p class="ml-auto flex flex-wrap gap-2">
+      <p v-if="rule || owner || day" class="ml-auto flex flex-wrap gap-2">
         <button v-if="rule" type="button" class="button py-0.5!" @click="go({ rule: undefined })">
           {{ ruleName }} ×
         </button>

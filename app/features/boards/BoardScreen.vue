@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { usePreferredReducedMotion } from '@vueuse/core'
 import { capital } from '#core/language/nouns'
-import { count, figure } from '#core/language/counts'
+import { count, figure, nounOf } from '#core/language/counts'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { BoardLine } from '~~/server/views/board'
 import { recordPath } from '~/shared/paths'
@@ -232,12 +232,13 @@ const chooseOwner = ({ value }: HTMLSelectElement) => put({ owner: value })
         :data-stage="stage.stage.id"
       >
         <header class="flex-none border-b-2 border-ink pb-1.5">
-          <p class="flex items-baseline justify-between gap-2">
-            <span class="font-serif text-[17px] font-medium">{{ stage.stage.name }}</span><span
-              class="text-[13px] text-ink2"
-              >{{ stage.stage.outcome === 'open' ? '' : `${capital(stage.stage.outcome)} · ` }}{{ stage.count }}</span
-            >
-          </p>
+          <div class="flex items-baseline justify-between gap-2">
+            <h2 class="text-[17px]! font-medium">{{ stage.stage.name }}</h2>
+            <p class="text-[13px] text-ink2">
+              {{ stage.stage.outcome === 'open' ? '' : `${capital(stage.stage.outcome)} · ` }}{{ figure(stage.count)
+              }}<span class="sr-only">{{ ` ${nounOf(stage.count, 'deal')}` }}</span>
+            </p>
+          </div>
           <p class="flex h-[19px] gap-2 overflow-hidden text-[12.5px] text-ink2">
             <span v-if="stage.sums.length" :title="parts(stage)" :aria-label="parts(stage)">{{
               money(stage.sum, own, 10_000)
@@ -291,13 +292,17 @@ const chooseOwner = ({ value }: HTMLSelectElement) => put({ owner: value })
             >
               <span class="block truncate text-[13.5px] leading-tight">{{ line.name }}</span>
               <span class="flex justify-between text-[12px] leading-tight text-ink2"
-                ><span>{{
-                  line.amount === null
-                    ? 'No amount'
-                    : money(line.amount, line.currency ?? store.catalogue.workspace.currency)
-                }}</span
                 ><span
-                  ><span class="sr-only">{{ count(line.age, 'day') }} in this stage, owner </span
+                  ><span class="sr-only">, </span
+                  >{{
+                    line.amount === null
+                      ? 'No amount'
+                      : money(line.amount, line.currency ?? store.catalogue.workspace.currency)
+                  }}</span
+                ><span class="sr-only"
+                  >, {{ count(line.age, 'day') }} in this stage,
+                  {{ line.ownerId ? `owner ${store.personName(line.ownerId)}` : 'no owner' }}</span
+                ><span aria-hidden="true"
                   ><span :title="store.personName(line.ownerId)">{{ initials(line.ownerId) }}</span> ·
                   {{ line.age }} d</span
                 ></span

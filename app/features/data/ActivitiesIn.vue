@@ -59,7 +59,7 @@ async function take(event: Event): Promise<void> {
       <p v-for="one in told.refused.slice(0, 12)" :key="one.row" class="quiet">Row {{ one.row }}: {{ one.text }}</p>
       <p v-if="told.refused.length > 12" class="quiet">and {{ told.refused.length - 12 }} more</p>
     </div>
-    <table v-if="data && data.activities.length > 0" class="list mt-2 max-w-[900px]">
+    <table v-if="data && data.activities.length > 0" class="list mt-2 max-w-[900px]" aria-label="Activity">
       <tbody>
         <tr v-for="one in data.activities" :key="one.id">
           <td class="w-44 whitespace-nowrap">{{ sayInstant(one.atMs, store.catalogue.workspace.zone) }}</td>

@@ -121,7 +121,7 @@ async function bringChosen(): Promise<void> {
         </p>
       </form>
     </AppDialog>
-    <table v-if="data?.imports.length" class="list mt-6">
+    <table v-if="data?.imports.length" class="list mt-6" aria-label="Imports">
       <thead>
         <tr>
           <th>File</th>
@@ -171,7 +171,7 @@ async function bringChosen(): Promise<void> {
           >A complete copy next to the database. You can go on working.</span
         >
       </div>
-      <table v-if="kept?.backups.length" class="list mt-2">
+      <table v-if="kept?.backups.length" class="list mt-2" aria-label="Backups">
         <thead>
           <tr>
             <th>File</th>

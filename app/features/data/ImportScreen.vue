@@ -311,7 +311,7 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
           >
         </div>
         <div class="mt-2 overflow-x-auto" tabindex="0" role="region" aria-label="Columns of the file">
-          <table class="list">
+          <table class="list" aria-label="Columns of the file">
             <thead>
               <tr>
                 <th v-for="(heading, i) in preview.headings" :key="i" class="max-w-[190px] align-bottom">
@@ -341,7 +341,7 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
       </section>
       <section v-if="tabs.length" class="mt-6" aria-label="Rows">
         <TabRow v-model="show" :tabs="tabRow" label="Rows" class="border-b border-hair" />
-        <table class="list mt-2">
+        <table class="list mt-2" aria-label="Rows">
           <thead class="sr-only">
             <tr>
               <th scope="col">Row of the file</th>
@@ -381,7 +381,7 @@ const sum = computed(() => (counts.value ? counts.value.new + counts.value.chang
           ><span class="quiet"> Correct the file and import it again.</span></template
         ><span v-else class="quiet">The file is not stored any more, so its rows can’t be downloaded.</span>
       </div>
-      <table class="list mt-2">
+      <table class="list mt-2" aria-label="Rejected rows">
         <tbody>
           <tr v-for="one in row.refused" :key="one.row">
             <td class="num w-16 text-ink2">Row {{ one.row }}</td>

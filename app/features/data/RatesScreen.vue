@@ -141,7 +141,7 @@ async function choose(from: string): Promise<void> {
         <p class="quiet mt-1">Rates are needed once a currency field has other choices.</p>
       </div>
       <div v-else-if="shown.length" class="mt-4 overflow-x-auto" tabindex="0" role="region" aria-label="Rates by day">
-        <table class="list w-auto!">
+        <table class="list w-auto!" aria-label="Exchange rates">
           <thead>
             <tr>
               <th>From</th>

@@ -123,7 +123,7 @@ async function sendVisitors(): Promise<void> {
         <h3>What comes of it</h3>
         <p v-if="lines.length === 0" class="quiet">Nothing yet. Open a page on the left.</p>
         <div v-else class="overflow-x-auto" tabindex="0" role="region" aria-label="What comes of it">
-          <table class="list mt-1 table-fixed" data-effects>
+          <table class="list mt-1 table-fixed" data-effects aria-label="What comes of it">
             <tbody>
               <tr v-for="line in lines" :key="line.key">
                 <td class="w-22 text-ink2">{{ when(line.atMs) }}</td>

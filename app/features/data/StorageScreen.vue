@@ -53,7 +53,7 @@ async function keep(kind: RetentionKind, days: number | null): Promise<void> {
       The database takes {{ sayBytes(data.bytes) }}, of which {{ sayBytes(data.freeBytes) }} are free for new data.
       Older data is deleted once a day, in the background.
     </p>
-    <table v-if="data" class="list mt-4">
+    <table v-if="data" class="list mt-4" aria-label="What is stored, and how long">
       <thead>
         <tr>
           <th>What</th>

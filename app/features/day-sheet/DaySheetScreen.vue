@@ -115,7 +115,7 @@ const others = computed(() =>
         <h2 class="mt-4 mb-1 border-b border-ink2 text-[16px]!" :class="group.name === 'Overdue' && 'text-brick'">
           {{ group.name }} <span class="font-sans text-[12px] text-ink2">{{ group.tasks.length }}</span>
         </h2>
-        <ul>
+        <ul :aria-label="group.name">
           <li
             v-for="task in group.tasks"
             :key="task.id"
@@ -132,16 +132,16 @@ const others = computed(() =>
               @click="currentId = task.id"
             >
               <span class="mark people" aria-hidden="true" />
-              <span class="truncate font-serif text-[17px] leading-tight max-[639px]:whitespace-normal">{{
-                task.title
-              }}</span>
+              <span class="truncate font-serif text-[17px] leading-tight max-[639px]:whitespace-normal"
+                >{{ task.title }}</span
+              >
               <span
                 class="text-[12.5px] whitespace-nowrap max-[639px]:col-start-2"
                 :class="task.due < today ? 'text-brick' : 'text-ink2'"
                 :title="sayDate(task.due)"
-                >{{ TASK_KIND_WORDS[task.taskKind]
+                ><span class="sr-only">, </span>{{ TASK_KIND_WORDS[task.taskKind]
                 }}<b v-if="task.priority === PRIORITIES[2]" class="text-brick"> · High priority</b> ·
-                {{ sayRelative(task.due, today) }}</span
+                <span class="sr-only">due </span>{{ sayRelative(task.due, today) }}<span class="sr-only">. </span></span
               >
               <i class="col-start-2 col-end-4 truncate font-serif text-[14px] text-ink2"
                 >{{ task.hidden ? 'Record you can’t see' : `${task.recordName} · Why: ${task.because}` }} (rule “{{

@@ -27,7 +27,7 @@ const unsentOf = (id: number): Unsent => unsent.of(`task ${id}`)
   <section class="flex min-h-0 flex-col bg-paper2" aria-label="Task details">
     <template v-if="task">
       <div class="flex-none border-b border-hair px-6 pt-4 pb-3">
-        <p class="font-serif text-[21px] leading-snug">{{ task.title }}</p>
+        <h2 class="text-[21px]! leading-snug font-normal!">{{ task.title }}</h2>
         <p v-if="task.notes" class="mt-1 whitespace-pre-line">{{ task.notes }}</p>
         <p v-if="call" class="mt-2 flex flex-wrap items-baseline gap-x-4">
           <a class="word font-serif text-[18px]" :href="`tel:${call.number}`" data-call>{{ call.number }}</a>

@@ -73,7 +73,8 @@ export function useTaskActs(sheet: {
       notices.tell({ title, text: task.title, undo: () => void undo() })
       await refresh()
     },
-    (task) => task.id,
+    // The same act on the same task; another one may follow at once.
+    (task, body) => JSON.stringify([task.id, body]),
   )
   function withCurrent(work: (task: DayTask) => void): void {
     if (may.value && current.value) work(current.value)

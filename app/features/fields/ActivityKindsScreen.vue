@@ -47,7 +47,7 @@ const example = ({ kind, example: { about, data: told } }: Kind): string =>
       What people do. Rules can start with an activity, wait for it, and ask about what it tells; scorecards give points
       for it.
     </p>
-    <table v-if="data" class="list mt-4">
+    <table v-if="data" class="list mt-4" aria-label="Kinds of activities">
       <thead>
         <tr>
           <th>Activity</th>

@@ -174,7 +174,7 @@ const active = computed(() => (data.value?.lines ?? []).filter((one) => !one.arc
           ><button type="button" class="button" @click="making = false">Cancel</button>
         </p>
       </form>
-      <table class="list mt-3 table-fixed">
+      <table class="list mt-3 table-fixed" aria-label="Fields">
         <thead>
           <tr>
             <th :class="line ? 'w-[40%]' : 'w-[24%]'">Name</th>

@@ -43,7 +43,7 @@ const WHY = { least: 'lowest', most: 'highest', empty: 'empty', '': '' } as cons
           {{ part.name }}</span
         >
       </p>
-      <table class="list mt-3">
+      <table class="list mt-3" :aria-label="`Results for your ${OBJECT_WORDS[object].many}`">
         <thead>
           <tr>
             <th>{{ OBJECT_WORDS[object].one[0]?.toUpperCase() }}{{ OBJECT_WORDS[object].one.slice(1) }}</th>

@@ -167,7 +167,7 @@ const held = (stage: Stage) => data.value?.stages[stage.id] ?? { deals: 0, rules
         @change="renamePipeline(pipeline, $event)"
       />
       <p v-else class="font-serif text-[19px]">{{ pipeline.name }}</p>
-      <table class="list mt-1 table-fixed">
+      <table class="list mt-1 table-fixed" :aria-label="`Stages of ${pipeline.name}`">
         <thead>
           <tr>
             <th class="w-[260px]">Stage</th>

@@ -90,7 +90,7 @@ function option(tokens: Tokens): EChartsCoreOption {
 <template>
   <figure class="mt-3" data-distribution>
     <ChartBox :label="said" :option="option" :height="150">
-      <table class="w-full text-[13px] tabular-nums">
+      <table class="w-full text-[13px] tabular-nums" :aria-label="said">
         <thead>
           <tr>
             <th scope="col" class="text-left font-normal text-ink2">Points</th>

@@ -367,7 +367,7 @@ const lineGives = (id: string) => preview.value?.lines.find((one) => one.id === 
             Changing band: <span class="font-sans text-[12px] text-ink2">{{ preview.crossings }}</span>
           </h2>
           <p v-if="preview.crossings === 0" class="quiet mt-1">None</p>
-          <table v-else class="list">
+          <table v-else class="list" aria-label="Changing band">
             <tbody>
               <tr v-for="one in preview.crossing" :key="one.id">
                 <td class="max-w-[180px] truncate">

@@ -153,7 +153,7 @@ function takeUp(spelling: string): void {
               >{{ i > 0 ? ', ' : '' }}{{ field.label }} ({{ OBJECT_WORDS[field.object].many }})</template
             >
           </p>
-          <table class="list mt-2">
+          <table class="list mt-2" aria-label="Values in records">
             <thead>
               <tr>
                 <th>Value</th>

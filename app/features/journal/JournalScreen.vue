@@ -124,7 +124,7 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
       >
     </p>
     <MarkLegend v-if="lines.length" :marks="MARKS" class="mt-2" />
-    <table v-if="lines.length" ref="list" class="list mt-1 table-fixed">
+    <table v-if="lines.length" ref="list" class="list mt-1 table-fixed" aria-label="Runs">
       <thead>
         <tr>
           <th class="w-[132px]">Time</th>

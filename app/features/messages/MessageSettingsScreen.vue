@@ -107,7 +107,7 @@ const HELP: Record<(typeof ANSWER_KINDS)[number], string> = {
           {{ store.catalogue.workspace.zone }}. Outside these hours a message waits for the next time.
         </p>
         <div class="overflow-x-auto" tabindex="0" role="region" aria-label="Decent hours">
-          <table class="list mt-2 max-w-[900px]">
+          <table class="list mt-2 max-w-[900px]" aria-label="Decent hours">
             <thead>
               <tr>
                 <th>Country</th>

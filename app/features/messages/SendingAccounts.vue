@@ -59,7 +59,7 @@ async function simulate(what: Account): Promise<void> {
 <template>
   <section class="mt-8" aria-labelledby="accounts-title">
     <h2 id="accounts-title">Accounts</h2>
-    <table class="list mt-1 max-w-[900px]">
+    <table class="list mt-1 max-w-[900px]" aria-label="Accounts">
       <tbody>
         <tr>
           <td class="w-40">Emails</td>

@@ -78,7 +78,11 @@ function exported(): string {
       </p>
       <p v-for="one in refused.slice(0, 8)" :key="one.row" class="text-brick">Line {{ one.row }}: {{ one.text }}</p>
     </form>
-    <table v-if="data && data.addresses.length > 0" class="list mt-2 max-w-[900px]">
+    <table
+      v-if="data && data.addresses.length > 0"
+      class="list mt-2 max-w-[900px]"
+      aria-label="Addresses that get nothing"
+    >
       <tbody>
         <tr v-for="one in data.addresses" :key="`${one.channel} ${one.address}`">
           <td>{{ one.address }}</td>

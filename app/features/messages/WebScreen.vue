@@ -96,7 +96,7 @@ async function kept(): Promise<void> {
         Services that the step “send a web request” may ask. Each request is signed (Standard Webhooks), and addresses
         inside this network are never reached.
       </p>
-      <table v-if="connections.length > 0" class="list mt-2 max-w-[900px]">
+      <table v-if="connections.length > 0" class="list mt-2 max-w-[900px]" aria-label="Connections">
         <tbody>
           <tr v-for="one in connections" :key="one.id" data-connection>
             <td class="w-56 font-medium max-[599px]:w-28">{{ one.name }}</td>
@@ -187,7 +187,7 @@ async function kept(): Promise<void> {
       <p class="quiet max-w-[80ch]">
         Addresses at which other services tell something: each is checked, kept, and taken once.
       </p>
-      <table v-if="incoming && incoming.intakes.length > 0" class="list mt-2 max-w-[900px]">
+      <table v-if="incoming && incoming.intakes.length > 0" class="list mt-2 max-w-[900px]" aria-label="Incoming">
         <tbody>
           <tr v-for="one in incoming.intakes" :key="one.id" data-intake>
             <td class="w-56 font-medium max-[599px]:w-28">{{ one.name }}</td>

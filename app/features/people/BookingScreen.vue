@@ -73,7 +73,7 @@ const NUMBERS = [
       Customers choose a free time, and can move or cancel it by the link they get. Times are free within office hours,
       when no one is away and there is no other appointment.
     </p>
-    <table v-if="data && data.pages.length > 0" class="list mt-4">
+    <table v-if="data && data.pages.length > 0" class="list mt-4" aria-label="Booking pages">
       <thead>
         <tr>
           <th>Page</th>

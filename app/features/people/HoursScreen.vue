@@ -248,7 +248,7 @@ async function fromFile(event: Event): Promise<void> {
             @change="fromFile" /></label
         ><span class="quiet" aria-live="polite">{{ took }}</span>
       </div>
-      <table v-if="sorted.length > 0" class="list mt-2 max-w-[640px]">
+      <table v-if="sorted.length > 0" class="list mt-2 max-w-[640px]" aria-label="Holidays">
         <tbody>
           <tr v-for="one in sorted" :key="one.date">
             <td class="w-40" :title="sayDate(one.date)">{{ sayWeekday(one.date) }} {{ one.date.slice(0, 4) }}</td>
@@ -285,7 +285,7 @@ async function fromFile(event: Event): Promise<void> {
         by hand stay.
       </p>
       <div class="mt-3 max-h-72 overflow-auto" tabindex="0" role="region" aria-label="What moves">
-        <table class="list">
+        <table class="list" aria-label="What moves">
           <thead>
             <tr>
               <th>Rule</th>

@@ -161,7 +161,7 @@ const away = (person: Person): string =>
       ><button type="button" class="button" @click="open = null">Cancel</button>
     </form>
     <ZoneList />
-    <table class="list mt-3 table-fixed">
+    <table class="list mt-3 table-fixed" aria-label="People">
       <thead>
         <tr>
           <th class="w-[14%]">Name</th>

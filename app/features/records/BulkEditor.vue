@@ -119,7 +119,11 @@ const many = (n: number): string => count(n, props.object)
           </button>
         </p>
       </div>
-      <table v-if="preview && preview.sample.length" class="list max-w-[420px]">
+      <table
+        v-if="preview && preview.sample.length"
+        class="list max-w-[420px]"
+        aria-label="Some of the records, before and after"
+      >
         <tbody>
           <tr v-for="one in preview.sample.slice(0, 8)" :key="one.id">
             <td class="max-w-52 truncate">{{ one.name }}</td>

@@ -52,7 +52,11 @@ const zone = computed(() => store.catalogue.workspace.zone)
     <p v-if="rows.length === 0" class="mt-10 font-serif text-[18px]">
       No deleted or merged {{ OBJECT_WORDS[object].many }}.
     </p>
-    <table v-else class="list mt-3 w-full max-w-[980px]">
+    <table
+      v-else
+      class="list mt-3 w-full max-w-[980px]"
+      :aria-label="`Deleted and merged ${OBJECT_WORDS[object].many}`"
+    >
       <thead>
         <tr>
           <th class="text-left">Name</th>

@@ -175,7 +175,7 @@ const n = (count: number): string => count.toLocaleString('en')
       <div class="mt-6 grid grid-cols-2 gap-10 max-sm:grid-cols-1 max-sm:gap-6">
         <section v-if="plan.doubtful.length" aria-label="Several matches">
           <h2 class="font-serif text-[19px]">Several matches</h2>
-          <table class="list mt-1">
+          <table class="list mt-1" aria-label="Several matches">
             <tbody>
               <tr v-for="one in plan.doubtful" :key="one.record.id">
                 <td class="align-top">
@@ -196,7 +196,7 @@ const n = (count: number): string => count.toLocaleString('en')
         </section>
         <section v-if="plan.unmatched.length" aria-label="No match">
           <h2 class="font-serif text-[19px]">No match</h2>
-          <table class="list mt-1">
+          <table class="list mt-1" aria-label="No match">
             <tbody>
               <tr v-for="one in plan.unmatched.slice(0, 40)" :key="one.form">
                 <td>{{ one.form }}</td>
@@ -208,7 +208,7 @@ const n = (count: number): string => count.toLocaleString('en')
         </section>
         <section v-if="plan.sample.length" aria-label="Links to create">
           <h2 class="font-serif text-[19px]">Links to create</h2>
-          <table class="list mt-1">
+          <table class="list mt-1" aria-label="Links to create">
             <tbody>
               <tr v-for="one in plan.sample.slice(0, 60)" :key="one.record.id">
                 <td>

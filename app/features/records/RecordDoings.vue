@@ -131,7 +131,7 @@ const merge = once(async (): Promise<void> => {
           {{ count(preview.links, 'link') }} and {{ count(preview.tasks, 'task') }} move to {{ name }}. The history of
           both is shown together.
         </p>
-        <table v-if="preview.fields.length" class="list mt-2 w-full table-fixed">
+        <table v-if="preview.fields.length" class="list mt-2 w-full table-fixed" aria-label="Values after merging">
           <thead>
             <tr>
               <th class="w-28 text-left">Field</th>

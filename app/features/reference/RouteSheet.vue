@@ -34,7 +34,7 @@ const placeWord = { path: 'path', query: 'query', header: 'header' } as const
     <p class="quiet mt-0.5">Roles: {{ roles.join(', ') }}</p>
     <template v-if="operation.parameters.length">
       <h4 class="mt-3 font-serif text-[15px] italic">Parameters</h4>
-      <table class="list">
+      <table class="list" aria-label="Parameters">
         <tbody>
           <tr v-for="one in operation.parameters" :key="one.in + one.name">
             <td class="w-[200px] font-semibold">
@@ -59,7 +59,7 @@ const placeWord = { path: 'path', query: 'query', header: 'header' } as const
     >
       <template v-if="part.schema">
         <h4 class="mt-3 font-serif text-[15px] italic">{{ part.title }}</h4>
-        <table v-if="linesOf(part.schema, schemas).length" class="list">
+        <table v-if="linesOf(part.schema, schemas).length" class="list" aria-label="Fields">
           <tbody>
             <tr v-for="(line, i) in linesOf(part.schema, schemas)" :key="i">
               <td class="w-[320px] font-semibold" :style="{ paddingLeft: `${line.depth * 18}px` }">
@@ -76,7 +76,7 @@ const placeWord = { path: 'path', query: 'query', header: 'header' } as const
     </template>
     <details v-for="name in named" :key="name" class="mt-2">
       <summary class="cursor-pointer text-[13px]">{{ name }}</summary>
-      <table class="list">
+      <table class="list" :aria-label="name">
         <tbody>
           <tr v-for="(line, i) in linesOf({ $ref: `/${name}` }, schemas)" :key="i">
             <td class="w-[320px] font-semibold" :style="{ paddingLeft: `${line.depth * 18}px` }">{{ line.path }}</td>

@@ -75,7 +75,9 @@ const turnOver = (key: string): void => {
             :aria-expanded="open === line.key"
             @click="turnOver(line.key)"
           >
-            <span class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{ line.label }}</span>{{ line.say }}</button
+            <span class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{ line.label }}</span>{{
+              ` ${line.say}`
+            }}</button
           ><span v-else-if="line.label" class="mr-1.5 text-[12.5px] font-semibold text-ink2">{{ line.label }}</span
           ><span
             v-if="!line.task"

@@ -23,7 +23,7 @@ const share = (of: number, whole: number): string => (whole === 0 ? '' : percent
       here.
     </p>
     <div v-else class="overflow-x-auto" tabindex="0" role="region" aria-label="Results of rules">
-      <table class="list mt-3 min-w-[960px]">
+      <table class="list mt-3 min-w-[960px]" aria-label="Results of rules">
         <thead>
           <tr>
             <th scope="col">Rule</th>

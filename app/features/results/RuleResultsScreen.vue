@@ -151,7 +151,7 @@ const mostCalls = computed(() => Math.max(1, ...calls.value.map((one) => one.cou
         role="region"
         :aria-label="split.title"
       >
-        <table class="list">
+        <table class="list" :aria-label="split.title">
           <thead>
             <tr>
               <th scope="col" class="w-64">{{ split.title }}</th>

@@ -13,7 +13,7 @@ const emit = defineEmits<{ open: [figure: K, value: string, words: string] }>()
 
 <template>
   <div v-if="lines.length > 0" class="mt-3 overflow-x-auto" tabindex="0" role="region" :aria-label="title">
-    <table class="list w-auto min-w-[420px]">
+    <table class="list w-auto min-w-[420px]" :aria-label="title">
       <thead>
         <tr>
           <th scope="col" class="w-56">{{ title }}</th>

@@ -78,7 +78,7 @@ function option(tokens: Tokens): EChartsCoreOption {
 
 <template>
   <ChartBox :label="said" :option="option" :height="220">
-    <table class="list w-auto">
+    <table class="list w-auto" :aria-label="said">
       <thead>
         <tr>
           <th scope="col">Days after the run</th>

@@ -87,7 +87,10 @@ function foldAll({ branches = [] }: Step): void {
           aria-hidden="true"
         />
       </div>
-      <div :data-line="`step:${step.id}`" class="group/line relative flex min-w-0 items-baseline gap-2 py-0.5">
+      <div
+        :data-line="`step:${step.id}`"
+        class="group/line relative flex min-w-0 items-baseline gap-2 py-0.5 max-[639px]:flex-wrap"
+      >
         <span
           class="min-w-4 flex-none text-[13px] font-semibold whitespace-nowrap text-ink2"
           :title="shortLabel(labelOf(i)) === labelOf(i) ? undefined : `Step ${labelOf(i)}`"
@@ -123,7 +126,7 @@ function foldAll({ branches = [] }: Step): void {
         <span
           v-if="sheet.editable"
           data-step-acts
-          class="flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 min-[640px]:absolute min-[640px]:bottom-0.5"
+          class="flex-none bg-paper opacity-0 group-hover/line:opacity-100 focus-within:opacity-100 max-[639px]:hidden max-[639px]:w-full max-[639px]:group-focus-within/line:block max-[639px]:group-focus-within/line:opacity-100 max-[639px]:group-hover/line:block min-[640px]:absolute min-[640px]:bottom-0.5"
           :class="foldable(step) ? 'min-[640px]:right-24' : 'min-[640px]:right-0'"
         >
           <button
@@ -192,10 +195,10 @@ function foldAll({ branches = [] }: Step): void {
             <div class="relative"><span class="rail" /></div>
             <div
               :data-line="`branch:${way.id}`"
-              class="ml-3 min-w-0 border-l border-hair pl-2"
+              class="ml-3 min-w-0 border-l border-hair pl-2 max-[639px]:ml-0 max-[639px]:pl-1.5"
               :class="at > 0 && 'mt-0.5'"
             >
-              <div class="group/way flex items-baseline gap-2 py-0.5">
+              <div class="group/way flex items-baseline gap-2 py-0.5 max-[639px]:flex-wrap">
                 <template v-if="isBareEnd(step, way)">
                   <span class="flex-none text-[13px] font-semibold whitespace-nowrap text-ink2">{{
                     branchLabel(step, labelOf(i), at)
@@ -240,7 +243,7 @@ function foldAll({ branches = [] }: Step): void {
                 >
                 <span
                   v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && at < step.branches.length - 1"
-                  class="flex-none opacity-0 group-focus-within/way:opacity-100 group-hover/way:opacity-100"
+                  class="flex-none opacity-0 group-focus-within/way:opacity-100 group-hover/way:opacity-100 max-[639px]:hidden max-[639px]:group-focus-within/way:block max-[639px]:group-hover/way:block"
                 >
                   <button
                     type="button"
@@ -289,7 +292,9 @@ function foldAll({ branches = [] }: Step): void {
                   @add-linked="sheet.open(`linked:${$event}`, 'object')"
                   @remove="sheet.remove(`condition:${$event}`)"
                 />
-                <div class="grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-1.5">
+                <div
+                  class="in-path grid grid-cols-[0_18px_minmax(0,1fr)] gap-x-1.5 max-[639px]:grid-cols-[0_0_minmax(0,1fr)] max-[639px]:gap-x-0"
+                >
                   <StepLines
                     :steps="way.steps"
                     :object="objectInside(step, object)"
@@ -304,7 +309,7 @@ function foldAll({ branches = [] }: Step): void {
         <template v-if="sheet.editable && STEPS[step.kind].ways?.otherwise && !sheet.gone">
           <div />
           <div class="relative"><span class="rail" /></div>
-          <p class="ml-3 flex flex-wrap gap-4 border-l border-hair pb-1 pl-2 text-[14px]">
+          <p class="ml-3 flex flex-wrap gap-4 border-l border-hair pb-1 pl-2 text-[14px] max-[639px]:ml-0">
             <button
               v-if="step.kind !== 'pathPerValue'"
               type="button"
