@@ -109,7 +109,7 @@ const CASES: {
   },
   held: {
     left: { what: 'held', untilMs: Date.UTC(2026, 10, 26, 9), say: 'it is night there' },
-    says: 'put off: it is night there',
+    says: 'postponed: it is night there',
     back: {},
   },
   stop: { left: { what: 'stop', because: 'enough' }, says: 'stopped: enough', back: {} },

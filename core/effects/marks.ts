@@ -41,7 +41,7 @@ export const MARKS = {
   /** The run waits before the step, and comes to it again. */
   held: mark({
     left: z.object({ untilMs: z.number(), say: z.string(), capped: z.boolean().optional() }),
-    describe: ({ say }) => `put off: ${say}`,
+    describe: ({ say }) => `postponed: ${say}`,
     ahead: true,
   }),
   /** The run was ended here. */

@@ -132,9 +132,9 @@ const others = computed(() =>
               @click="currentId = task.id"
             >
               <span class="mark people" aria-hidden="true" />
-              <span class="truncate font-serif text-[17px] leading-tight max-[639px]:whitespace-normal"
-                >{{ task.title }}</span
-              >
+              <span class="truncate font-serif text-[17px] leading-tight max-[639px]:whitespace-normal">{{
+                task.title
+              }}</span>
               <span
                 class="text-[12.5px] whitespace-nowrap max-[639px]:col-start-2"
                 :class="task.due < today ? 'text-brick' : 'text-ink2'"

@@ -155,7 +155,7 @@ const day = (atMs: number): string => sayWeekday(dateAt(atMs, zone.value))
           >
             <span v-if="day(line.atMs) !== day(line.lastMs)" class="mr-1 font-sans text-[13px] not-italic"
               >{{ day(line.atMs) }}:</span
-            >{{ line.because }}
+            >{{ ` ${line.because}` }}
           </td>
           <td class="truncate" :class="line.state === 'failed' && 'text-brick'" :title="line.outcome">
             <span class="mark mr-2 scale-75" :class="line.category" aria-hidden="true" /><span class="sr-only"

@@ -58,36 +58,33 @@ describe('a description of the API', () => {
 
 describe('a type', () => {
   it.each<[Schema, string]>([
-    [{}, 'anything'],
+    [{}, 'any'],
     [{ $ref: '#/components/schemas/Person' }, 'Person'],
     [{ const: 2 }, '2'],
     [{ enum: ['on', 'off'] }, '"on" | "off"'],
     [{ enum: Array.from({ length: 14 }, (_, i) => i) }, '0 | 1 | 2 | 3 | 4 | 5 | 6 | 7 | 8 | 9 | 10 | 11 | …'],
     [{ oneOf: [{ type: 'string' }, { type: 'null' }, { type: 'string' }] }, 'string or null'],
     [{ type: ['string', 'null'] }, 'string or null'],
-    [{ type: 'array' }, 'list of anything'],
+    [{ type: 'array' }, 'list of any'],
     [{ type: 'array', items: { $ref: '#/components/schemas/Record' } }, 'list of Record'],
-    [{ type: 'object', additionalProperties: { type: 'number' } }, 'number by key'],
+    [{ type: 'object', additionalProperties: { type: 'number' } }, 'map of number'],
     [{ type: 'object', additionalProperties: false }, 'object'],
     [{ type: 'string', format: 'date' }, 'date'],
-    [
-      { type: 'integer', minimum: 1, maximum: 5000, default: 40 },
-      'integer, at least 1, at most 5,000, 40 when left out',
-    ],
+    [{ type: 'integer', minimum: 1, maximum: 5000, default: 40 }, 'integer, minimum 1, maximum 5,000, default 40'],
     [{ type: 'integer', exclusiveMinimum: 0 }, 'integer, above 0'],
     // The ends of what a number can hold are no limits that somebody set.
     [{ type: 'integer', minimum: -Number.MAX_SAFE_INTEGER, maximum: Number.MAX_SAFE_INTEGER }, 'integer'],
-    [{ type: 'string', maxLength: 1000 }, 'string, up to 1,000 characters'],
+    [{ type: 'string', maxLength: 1000 }, 'string, max. 1,000 characters'],
   ])('%# is said as one line', (schema, said) => expect(sayType(schema)).toBe(said))
 })
 
 describe('the fields of a schema', () => {
   it('are lines, those of objects inside it behind them, and named ones are left to themselves', () => {
     expect(linesOf(record, schemas).map(({ path, depth, type }) => [path, depth, type])).toEqual([
-      ['id', 0, 'integer, at least 1'],
+      ['id', 0, 'integer, minimum 1'],
       ['owner', 0, 'Person'],
       ['place', 0, 'object'],
-      ['town', 1, 'string, up to 60 characters'],
+      ['town', 1, 'string, max. 60 characters'],
       ['tags', 0, 'list of string'],
     ])
     expect(linesOf(record, schemas)[0]).toMatchObject({ required: true, description: 'its number' })

@@ -100,34 +100,30 @@ const some = (items: readonly unknown[]): string =>
     .map((item) => JSON.stringify(item))
     .join(' | ') + (items.length > 12 ? ' | …' : '')
 
-/** A schema as one line: `integer, at least 1`, `"on" | "off"`, `list of Record`. */
+/** A schema as one line: `integer, minimum 1`, `"on" | "off"`, `list of Record`. */
 export function sayType(schema: Schema): string {
   if (schema.$ref) return nameOf(schema.$ref)
   if (schema.const !== undefined) return JSON.stringify(schema.const)
   if (schema.enum) return some(schema.enum)
   const several = schema.oneOf ?? schema.anyOf
   if (several) return [...new Set(several.map(sayType))].join(' or ')
-  if (schema.type === 'array') return `list of ${schema.items ? sayType(schema.items) : 'anything'}`
+  if (schema.type === 'array') return `list of ${schema.items ? sayType(schema.items) : 'any'}`
   if (schema.type === 'object')
     return typeof schema.additionalProperties === 'object' && Object.keys(schema.additionalProperties).length > 0
-      ? `${sayType(schema.additionalProperties)} by key`
+      ? `map of ${sayType(schema.additionalProperties)}`
       : 'object'
   const limits = [
     schema.minimum !== undefined && schema.minimum > -1e15
-      ? `at least ${schema.minimum}`
+      ? `minimum ${schema.minimum}`
       : schema.exclusiveMinimum === 0
         ? 'above 0'
         : '',
-    schema.maximum !== undefined && schema.maximum < 1e15 ? `at most ${schema.maximum.toLocaleString('en')}` : '',
-    schema.maxLength !== undefined ? `up to ${schema.maxLength.toLocaleString('en')} characters` : '',
-    schema.default !== undefined ? `${JSON.stringify(schema.default)} when left out` : '',
+    schema.maximum !== undefined && schema.maximum < 1e15 ? `maximum ${schema.maximum.toLocaleString('en')}` : '',
+    schema.maxLength !== undefined ? `max. ${schema.maxLength.toLocaleString('en')} characters` : '',
+    schema.default !== undefined ? `default ${JSON.stringify(schema.default)}` : '',
   ].filter(Boolean)
   return [
-    schema.format === 'date'
-      ? 'date'
-      : Array.isArray(schema.type)
-        ? schema.type.join(' or ')
-        : (schema.type ?? 'anything'),
+    schema.format === 'date' ? 'date' : Array.isArray(schema.type) ? schema.type.join(' or ') : (schema.type ?? 'any'),
     ...limits,
   ].join(', ')
 }

@@ -60,23 +60,26 @@ export function useRuleDraft(id: number, start: SavedDraft, editable: boolean) {
 
   const { say } = useSpoken()
   /** Tells those who do not see the sheet what an edit changed on it. */
-  async function told(act: () => void, how: 'Undone' | 'Redone' | null): Promise<void> {
-    const before = draft.document.value
-    act()
-    const after = draft.document.value
-    if (after === before) return
+  async function tell(before: RuleDocument, after: RuleDocument, how: 'Undone' | 'Redone' | null): Promise<void> {
     const { diffRules, sayChanges } = await import('#core/rules/diff')
     const changes = diffRules(before, after, catalogue.catalogue)
     // What was chosen or added has the focus and is read with it; what went or moved is seen only.
     const heard = sayChanges(how ? changes : changes.filter((one) => one.how === 'removed' || one.how === 'moved'))
     if (heard !== '') say(how ? `${how}. ${heard}` : heard)
   }
+  function told(act: () => void, how: 'Undone' | 'Redone' | null = null): void {
+    const before = draft.document.value
+    act()
+    const after = draft.document.value
+    // Where the words for it cannot be fetched, the edit stands all the same.
+    if (after !== before) tell(before, after, how).catch(() => undefined)
+  }
   return {
     ...draft,
     findings,
-    set: (next: RuleDocument) => void told(() => draft.set(next), null),
-    undo: () => void told(draft.undo, 'Undone'),
-    redo: () => void told(draft.redo, 'Redone'),
+    set: (next: RuleDocument) => told(() => draft.set(next)),
+    undo: () => told(draft.undo, 'Undone'),
+    redo: () => told(draft.redo, 'Redone'),
   }
 }
 
