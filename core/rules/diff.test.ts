@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { all, condition, document, enters, given, set } from '../testing/rules'
-import { diffRules, sayChange } from './diff'
+import { diffRules, sayChange, sayChanges } from './diff'
 import { addBranch, addCondition, moveStep, removePart, setGroupMode, setWord } from './edit'
 import type { RuleDocument } from './document'
 import { catalogue } from '../testing/setting'
@@ -23,6 +23,21 @@ const rule = document(
   'Quoted',
 )
 const said = (after: RuleDocument) => diffRules(rule, after, catalogue).map(sayChange)
+
+describe('changes that are heard', () => {
+  const heard = (after: RuleDocument) => sayChanges(diffRules(rule, after, catalogue))
+
+  it('are three of them, and how many more', () => {
+    expect(heard(rule)).toBe('')
+    const renamed = { ...rule, name: 'Offered' }
+    expect(heard(renamed)).toBe('Name: Quoted → Offered')
+    expect(heard(removePart(renamed, { part: 'step', id: rule.steps[0]?.id ?? '' }))).toMatch(
+      /^Name: .*\. Step 1 removed: .*units to 1$/,
+    )
+    const empty = rule.steps.reduce((left, { id }) => removePart(left, { part: 'step', id }), renamed)
+    expect(heard(empty)).toMatch(/^Name: .*removed: .*removed: .*\. [2-9] changes more$/)
+  })
+})
 
 describe('what differs between two versions', () => {
   it('is nothing for the same', () => {
