@@ -59,7 +59,12 @@ const ahead = computed(() => {
       >
       <span class="font-normal max-[1340px]:hidden">{{ place }}</span></PopoverButton
     >
-    <PopoverPanel class="pop absolute right-0 z-40 mt-1 w-80 p-3 whitespace-normal text-ink focus:outline-none">
+    <PopoverPanel
+      focus
+      role="dialog"
+      aria-label="Demo clock"
+      class="pop absolute right-0 z-40 mt-1 w-80 p-3 whitespace-normal text-ink focus:outline-none"
+    >
       <p class="font-serif text-[16px]">Demo clock</p>
       <p class="quiet" aria-live="polite">
         {{ turning ? 'Moving forward. Running what is due…' : ahead }} When you move it forward, everything due on the

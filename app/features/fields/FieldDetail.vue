@@ -119,6 +119,7 @@ const held = (id: string): string => {
       ><template v-if="line.archived"> · Archived</template>
     </p>
     <form v-if="editable && !line.archived" class="mt-2" @submit.prevent="keep">
+      <h2 class="sr-only">{{ field.label }}</h2>
       <label class="quiet block"
         >Name<br /><input
           v-model="label"

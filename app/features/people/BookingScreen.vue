@@ -146,7 +146,7 @@ const NUMBERS = [
         <span>People</span>
         <fieldset class="grid grid-cols-2 gap-x-3">
           <legend class="sr-only">People</legend>
-          <label v-for="one in people" :key="one.id" class="flex items-center gap-1.5"
+          <label v-for="one in people" :key="one.id" class="flex min-h-6 items-center gap-1.5"
             ><input v-model="edited.people" type="checkbox" :value="one.id" />{{ one.name }}</label
           >
         </fieldset>

@@ -41,7 +41,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
       <li v-for="(field, i) in shown" :key="field.key" class="flex items-center gap-1 border-b border-hair py-0.5">
         <button
           type="button"
-          class="min-w-0 flex-1 truncate text-left hover:bg-violet-t"
+          class="min-h-6 min-w-0 flex-1 truncate text-left hover:bg-violet-t"
           :data-column="field.key"
           :aria-label="`Hide ${field.label}`"
           @click="set(keys.filter((key) => key !== field.key))"
@@ -50,7 +50,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
         </button>
         <button
           type="button"
-          class="quiet px-1"
+          class="quiet min-h-6 min-w-6 px-1"
           :disabled="i === 0"
           :aria-label="`Move ${field.label} left`"
           @click="move(i, -1)"
@@ -59,7 +59,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
         </button>
         <button
           type="button"
-          class="quiet px-1"
+          class="quiet min-h-6 min-w-6 px-1"
           :disabled="i === shown.length - 1"
           :aria-label="`Move ${field.label} right`"
           @click="move(i, 1)"
@@ -80,7 +80,7 @@ onMounted(() => void nextTick(() => requestAnimationFrame(() => box.value?.focus
       <li v-for="field in others" :key="field.key">
         <button
           type="button"
-          class="w-full truncate rounded-[2px] px-1.5 py-0.5 text-left hover:bg-violet-t"
+          class="min-h-6 w-full truncate rounded-[2px] px-1.5 py-0.5 text-left hover:bg-violet-t"
           @click="set([...keys, field.key])"
         >
           {{ field.label }}
