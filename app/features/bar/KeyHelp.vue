@@ -128,7 +128,9 @@ const WAY_WORDS = { on: 'On', alt: 'With Alt', off: 'Off' } as const
 
 <template>
   <AppDialog v-if="open" title="Keyboard shortcuts" :width="760" @close="open = false">
-    <div class="mt-4 grid grid-cols-2 gap-x-10 gap-y-5 max-[639px]:grid-cols-1">
+    <!-- Beside the title: with the focus below, the keys of this page would be scrolled away. -->
+    <button type="button" class="button float-right -mt-6" data-first @click="open = false">Close</button>
+    <div class="clear-both mt-4 grid grid-cols-2 gap-x-10 gap-y-5 max-[639px]:grid-cols-1">
       <section v-for="group in groups" :key="group.name">
         <h3 class="part">{{ group.name }}</h3>
         <dl class="mt-1 grid grid-cols-[110px_1fr] gap-y-1 text-[13.5px]">
@@ -147,6 +149,5 @@ const WAY_WORDS = { on: 'On', alt: 'With Alt', off: 'Off' } as const
         ><input v-model="way" type="radio" name="shortcut-way" :value="one" />{{ WAY_WORDS[one] }}</label
       >
     </fieldset>
-    <button type="button" class="button mt-6" data-first @click="open = false">Close</button>
   </AppDialog>
 </template>
