@@ -173,7 +173,7 @@ async function choose(from: string): Promise<void> {
       </div>
     </template>
     <AppDialog v-if="entry && data" :title="entry.was ? 'Change rate' : 'Add rate'" @close="entry = null">
-      <form class="mt-3 grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-3 gap-y-2" @submit.prevent="keep">
+      <form class="label-grid mt-3" @submit.prevent="keep">
         <label for="rate-code">Currency</label>
         <select id="rate-code" v-model="entry.code" class="entry" :disabled="entry.was">
           <option v-for="one in data.currencies" :key="one.code">{{ one.code }}</option>

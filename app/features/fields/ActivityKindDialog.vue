@@ -50,7 +50,7 @@ const keep = once(async (): Promise<void> => {
 <template>
   <AppDialog :title="kind.kind === null ? 'New activity' : 'Change activity'" :width="640" @close="emit('close')">
     <form class="mt-3" @submit.prevent="keep">
-      <div class="grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-3 gap-y-2">
+      <div class="label-grid">
         <template v-for="(word, at) in WORDS" :key="word.key">
           <label :for="`kind-${word.key}`">{{ word.label }}</label>
           <input

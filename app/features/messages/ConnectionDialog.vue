@@ -53,7 +53,7 @@ const keep = once(async (): Promise<void> => {
       <p class="mt-2 rounded-[3px] bg-paper2 px-2 py-1 font-mono text-[13px] break-all" data-secret>{{ secret }}</p>
       <p class="mt-3"><button type="button" class="button main" data-first @click="emit('kept')">Done</button></p>
     </template>
-    <form v-else class="mt-3 grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-3 gap-y-2" @submit.prevent="keep">
+    <form v-else class="label-grid mt-3" @submit.prevent="keep">
       <label for="connection-name">Name</label>
       <input
         id="connection-name"

@@ -110,7 +110,7 @@ const keep = once(async (): Promise<void> => {
       <p class="mt-3"><button type="button" class="button main" data-first @click="emit('kept')">Done</button></p>
     </template>
     <form v-else class="mt-3" @submit.prevent="keep">
-      <div class="grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-3 gap-y-2">
+      <div class="label-grid">
         <label for="intake-name">Name</label>
         <input id="intake-name" v-model.trim="name" class="entry" maxlength="100" required data-first />
         <label for="intake-verify">Checked by</label>

@@ -109,7 +109,7 @@ async function simulate(what: Account): Promise<void> {
       </tbody>
     </table>
     <AppDialog v-if="asking" :title="TITLES[asking]" :width="560" @close="asking = null">
-      <form class="mt-3 grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-3 gap-y-2" @submit.prevent="keep">
+      <form class="label-grid mt-3" @submit.prevent="keep">
         <template v-if="asking === 'mail'">
           <label for="mail-host">Server</label>
           <input

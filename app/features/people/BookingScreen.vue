@@ -113,7 +113,7 @@ const NUMBERS = [
       :width="560"
       @close="edited = null"
     >
-      <form class="mt-3 grid grid-cols-[auto_minmax(0,1fr)] items-baseline gap-x-3 gap-y-2" @submit.prevent="keep">
+      <form class="label-grid mt-3" @submit.prevent="keep">
         <label for="page-name">Name</label>
         <input id="page-name" v-model="edited.name" class="entry" maxlength="80" required data-first />
         <label for="page-text">Text</label>
@@ -144,7 +144,7 @@ const NUMBERS = [
           <option value="turn">whoever has the fewest appointments</option>
         </select>
         <span>People</span>
-        <fieldset class="grid grid-cols-2 gap-x-3">
+        <fieldset class="grid grid-cols-2 gap-x-3 max-[499px]:grid-cols-1">
           <legend class="sr-only">People</legend>
           <label v-for="one in people" :key="one.id" class="flex min-h-6 items-center gap-1.5"
             ><input v-model="edited.people" type="checkbox" :value="one.id" />{{ one.name }}</label
