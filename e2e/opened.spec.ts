@@ -86,7 +86,8 @@ for (const { name, path, press, within, over } of OPENED) {
         .poll(() => page.evaluate((inside) => document.activeElement?.closest(inside) !== null, OVER))
         .toBe(true)
       // What it is about is seen at once, however long it is.
-      for (const heading of await page.locator('[role="dialog"] h2:not(.sr-only)').all()) await expect(heading).toBeInViewport()
+      for (const heading of await page.locator('[role="dialog"] h2:not(.sr-only)').all())
+        await expect(heading).toBeInViewport()
     } else await expect.poll(() => page.evaluate(() => document.activeElement?.tagName)).not.toBe('BODY')
     await page.waitForLoadState('networkidle')
     const all = (contrast: boolean): Promise<readonly string[]> =>
