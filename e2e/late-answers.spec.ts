@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test'
-import { expect, open, test } from './app'
+import { expect, load, open, test } from './app'
 
 /** Holds back the answers to what an address asks for, until they are let go. */
 async function holdBack(page: Page, asked: (url: URL) => boolean): Promise<{ came: Promise<void>; letGo: () => void }> {
@@ -64,6 +64,18 @@ test.describe('answers that come late', () => {
     const { rows } = await listed((await listed(0)).matched - 1)
     await expect(table(page).getByRole('row').last()).toContainText(rows.at(-1)?.values.name ?? 'no name')
   })
+})
+
+test('a filter in the address that is none is told until it is cleared', async ({ page }) => {
+  const filter = (given: unknown) => `/records/deals?filter=${encodeURIComponent(JSON.stringify(given))}`
+  // What is no group of conditions at all is as none.
+  await open(page, filter({ items: 3 }))
+  await expect(table(page).getByRole('row').nth(1)).toBeVisible()
+  await load(page, filter({ kind: 'group', id: 'c0', mode: 'all', items: [{ kind: 'nonsense' }] }))
+  await expect(page.getByRole('alert')).toContainText('not valid')
+  await page.getByRole('searchbox', { name: 'Search by name' }).fill('Brewery')
+  await expect(table(page).getByRole('row').nth(1)).toContainText('Brewery')
+  await expect(page.getByRole('alert')).toHaveCount(0)
 })
 
 test('steps that are pressed quickly are all taken', async ({ page }) => {

@@ -44,7 +44,8 @@ useHead({ title: OBJECT_WORDS[object].many })
 const text = (value: unknown): string => (typeof value === 'string' ? value : '')
 function readFilter(): Group {
   try {
-    return route.query.filter ? (JSON.parse(text(route.query.filter)) as Group) : EMPTY_GROUP
+    const given = JSON.parse(text(route.query.filter)) as Group | null
+    return Array.isArray(given?.items) ? given : EMPTY_GROUP
   } catch {
     return EMPTY_GROUP
   }
@@ -84,6 +85,8 @@ const query = computed(() => ({
 const { data, error } = await useAsyncData(`list-${object}`, () =>
   useRequestFetch()<ListPage>(`/api/v1/record-lists/${object}`, { query: query.value }),
 )
+// What the server cannot read can be said by nobody.
+if (error.value) filter.value = EMPTY_GROUP
 
 const pages = useListPages(
   () => query.value,
@@ -91,7 +94,10 @@ const pages = useListPages(
   data.value ?? null,
 )
 const { rows, counts } = pages
-const reread = () => attempt(pages.reread)
+async function reread(): Promise<void> {
+  // What the address asked for at first is told until something else was found.
+  if ((await attempt(pages.reread)) !== null) error.value = undefined
+}
 watchDebounced(
   [filter, words, sort, down, segmentId],
   () => {
