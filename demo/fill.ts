@@ -301,7 +301,6 @@ export async function main(args: readonly string[]): Promise<void> {
   }
   const count = store.records.count('deal')
   workspace.close()
-  console.log(
-    `Demo workspace ${dbFile} created: ${count} deals, 90 days of history, ${((Date.now() - started) / 1000).toFixed(1)} seconds.`,
-  )
+  const seconds = ((Date.now() - started) / 1000).toFixed(1)
+  console.log(`Demo workspace ${dbFile} created: ${count} deals, 90 days of history, ${seconds} seconds.`)
 }

@@ -93,10 +93,10 @@ export function openDb(file: string, migrationsFolder: string, turns: Turns | nu
   } catch (error) {
     // What failed is undone by SQLite; the file is as it was, and must not be held open.
     sqlite.close()
-    throw new Error(
-      `Could not open the database ${file}: ${error instanceof Error ? [error.message, error.cause instanceof Error ? error.cause.message : ''].filter(Boolean).join(': ') : String(error)}`,
-      { cause: error },
-    )
+    const said =
+      error instanceof Error ? [error, error.cause].flatMap((one) => (one instanceof Error ? one.message : [])) : []
+    const why = said.filter(Boolean).join(': ') || String(error)
+    throw new Error(`Could not open the database ${file}: ${why}`, { cause: error })
   }
   // Immediate: a writer that finds out only at its first write that another holds the lock could not be retried.
   const whole = {
